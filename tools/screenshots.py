@@ -332,6 +332,7 @@ def main() -> None:
         first(theme, options.out, options.size)
     if not options.names or "gallery" in options.names:
         gallery = Gallery(theme)
+        theme.dress(gallery)
         gallery.grab().save(str(options.out / "gallery.png"))
         print("gallery")
 

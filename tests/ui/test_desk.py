@@ -153,7 +153,7 @@ def test_a_late_loan_is_taken_back_from_today_and_one_from_the_top_line(qtbot, o
 def test_the_ranking_leads_to_the_setting_and_a_job_card_to_the_loan_of_its_tools(qtbot, desk, demo):
     window, place = desk
     shelf = place.choosing
-    click(place.heads.chips["choose"])
+    click(place.heads.chips["choosing"])
     settle(qtbot, window)
     fill(qtbot, window, shelf.torque, "76 to 84")
     qtbot.waitUntil(lambda: shelf.one is not None, timeout=WAIT)

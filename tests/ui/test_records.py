@@ -95,10 +95,10 @@ def test_many_are_written_one_after_the_other_and_can_be_stopped(qtbot, records,
     choose(shelf, 8)
     shelf.refresh()  # something was signed elsewhere: what is chosen stays
     settle(qtbot, _window)
-    assert shelf.primary.text() == "Save 8 certificates…"
+    assert shelf.button.text() == "Save 8 certificates…"
     shelf.save_into(shelf.list.chosen, lambda line: tmp_path / f"{line.id}.json", result_bytes)
     assert shelf.stop.isVisible()
-    assert not shelf.primary.isEnabled()
+    assert not shelf.button.isEnabled()
     qtbot.waitUntil(lambda: not shelf.batch.running, timeout=WAIT)
     assert len(list(tmp_path.glob("*.json"))) == 8
     said = []
@@ -121,7 +121,7 @@ def test_a_folder_that_cannot_be_written_is_a_sentence(qtbot, records, tmp_path)
     assert said[0][0] == 0
     assert "could not be written" in said[0][1]
     settle(qtbot, window)
-    assert shelf.primary.isEnabled()
+    assert shelf.button.isEnabled()
 
 
 def test_ctrl_p_goes_from_a_tool_to_its_results_and_a_page_is_printed_as_it_is_shown(qtbot, records, demo, tmp_path):
@@ -312,7 +312,7 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     shown = len(PdfReader(tmp_path / "labels.pdf").pages)
     shelf.filter.line.setText("hc-0417")  # what is saved is what the screen says: nothing, until it is there
     assert not shelf.save_button.isEnabled()
-    assert not shelf.primary.isEnabled()
+    assert not shelf.button.isEnabled()
     shelf.save(tmp_path / "soon.pdf")
     qtbot.waitUntil(lambda: shelf.found.text() == "One label." and shelf.save_button.isEnabled(), timeout=WAIT)
     assert not (tmp_path / "soon.pdf").exists()
@@ -321,7 +321,7 @@ def test_labels_are_found_by_words_drawn_at_their_size_and_saved(qtbot, records,
     assert len(PdfReader(tmp_path / "soon.pdf").pages) == 1 < shown
     shelf.filter.line.setText("no such tool at all")
     qtbot.waitUntil(lambda: "find nothing" in shelf.found.text(), timeout=WAIT)
-    assert not shelf.primary.isEnabled()
+    assert not shelf.button.isEnabled()
     shelf.filter.line.setText("")
     click(shelf.sizes.chips["2"])
     qtbot.waitUntil(lambda: shelf.paper.pages == 2, timeout=WAIT)  # 46 of them, 24 a sheet

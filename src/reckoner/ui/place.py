@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime
 from functools import cached_property
@@ -94,6 +94,10 @@ class Place(QWidget):
 
     def arrive(self, target: Target) -> None:
         """Turn to what ``target`` names, or show what the database now holds."""
+
+    def make_ahead(self) -> Iterator[None]:
+        """Make, piece by piece, what stands here first and is not made with the place."""
+        yield from ()
 
     def needs_person(self, _target: Target) -> bool:
         """Whether somebody has to be at the bench to go there."""

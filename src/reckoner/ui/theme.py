@@ -9,9 +9,10 @@ from enum import Enum
 from functools import cache
 from pathlib import Path
 
+from PyQt6 import sip
 from PyQt6.QtCore import QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QPainter, QPalette, QPen, QPixmap
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 from reckoner.core.decision.states import State
 from reckoner.ui.tokens import DARK, GRID, LIGHT, Tokens
@@ -55,6 +56,7 @@ class Theme(QObject):
         super().__init__(application)
         self._application = application
         self.tokens = DARK if dark else LIGHT
+        self._dressed: list[QWidget] = []
         application.setFont(self.font(Type.BODY))
         self._apply()
 
@@ -127,7 +129,19 @@ class Theme(QObject):
         ):
             palette.setColor(role, self.color(name))
         self._application.setPalette(palette)
-        self._application.setStyleSheet(_style_sheet(self.tokens))
+        self._sheet = _style_sheet(self.tokens)
+        self._dressed = [window for window in self._dressed if not sip.isdeleted(window)]
+        for window in self._dressed:
+            window.setStyleSheet(self._sheet)
+
+    def dress(self, window: QWidget) -> None:
+        """``window`` and what it holds follow the style sheet from now on.
+
+        The sheet hangs on the window and not on the application: what is made outside of it is dressed once, when it is put
+        in, and not again by each part that takes it in (Qt polishes anew whatever is given another parent).
+        """
+        self._dressed.append(window)
+        window.setStyleSheet(self._sheet)
 
 
 @cache

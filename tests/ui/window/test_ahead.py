@@ -241,3 +241,26 @@ def test_a_file_where_a_folder_belongs_is_left_to_the_command(tmp_path):
     file = tmp_path / "file"
     file.write_text("")
     assert plain(["--data", str(file)]) is None
+
+
+def test_every_place_and_what_stands_in_it_first_is_made_before_it_is_gone_to(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    made = window._places
+    qtbot.waitUntil(lambda: set(made) == set(PlaceId), timeout=WAIT)
+    assert window.current is made[PlaceId.TODAY]
+    qtbot.waitUntil(lambda: "costs" in vars(made[PlaceId.DESK]) and "work" in vars(made[PlaceId.SETTING]), timeout=WAIT)
+    qtbot.waitUntil(lambda: "room" in vars(made[PlaceId.RECORDS]), timeout=WAIT)
+    assert {"start", "look_over", "set_up", "pulls"} <= set(vars(made[PlaceId.BENCH].panels))
+
+
+def test_the_style_sheet_hangs_on_the_window_alone_and_follows_the_theme(open_window, demo_folder, qapp):
+    window = open_window(demo_folder)
+    frame, theme = window.frame, window.around.theme
+    light = frame.styleSheet()
+    assert (bool(light), qapp.styleSheet()) == (
+        True,
+        "",
+    )  # on the application, each part that is put in is polished anew
+    theme.set_dark(True)
+    assert frame.styleSheet() not in ("", light)
+    theme.set_dark(False)

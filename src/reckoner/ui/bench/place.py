@@ -5,6 +5,8 @@ The bench with nothing on it: what was begun, and how to begin.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from PyQt6.QtCore import QEvent, QObject, QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -106,6 +108,11 @@ class BenchPlace(Place):
         panel = self.panels.currentWidget()
         return panel if self._stack.currentWidget() is self._working and isinstance(panel, Panel) else None
 
+    def make_ahead(self) -> Iterator[None]:
+        for piece in ("start", "look_over", "set_up", "pulls"):
+            getattr(self.panels, piece)
+            yield
+
     def needs_person(self, target: Target) -> bool:
         return target.tool is not None or bool(target.number)
 
@@ -184,10 +191,6 @@ class BenchPlace(Place):
         """The reading over the whole screen, and back."""
         if self.run is not None:
             self.far.toggle()
-
-    def mute(self) -> None:
-        """Sound on or off."""
-        self.presenter.sounds.toggle()
 
     def shut(self) -> None:
         self._beat.stop()

@@ -17,6 +17,7 @@ from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.bandentry import AimChips, BandEntry
@@ -33,12 +34,11 @@ NOTHING = tr("Say what the joint gets, and the tools stand here in their order, 
 NONE = tr("No tool of the shop has this torque in its range.")
 
 
-class ChooseShelf(QWidget):
+class ChooseShelf(PlaceShelf):
     """``primary()`` sets the chosen tool in the Setting place."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self._asking = LatestQuery(around.work)
         self._reading = LatestQuery(around.work)
         self.found: tuple[RankedTool, ...] = ()

@@ -14,6 +14,7 @@ from reckoner.ui.drawings.costbars import CostBar, CostBars
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
@@ -30,12 +31,11 @@ WAY_WORDS = {
 }
 
 
-class CostsShelf(QWidget):
+class CostsShelf(PlaceShelf):
     """The models at the left, the picture and its figures at the right."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self.found: tuple[Upkeep, ...] = ()
         theme = around.theme
         self.none = label(theme, NONE, Type.BODY, "quiet", wrap=True)

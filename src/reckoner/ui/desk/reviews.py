@@ -5,8 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.core.decision.states import State
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
@@ -21,6 +19,7 @@ from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -45,12 +44,11 @@ FALLS_STATES = {
 }
 
 
-class ReviewsShelf(QWidget):
+class ReviewsShelf(PlaceShelf):
     """``primary()`` begins the review in front, settles its line in front, or closes it once every line is settled."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self._asking, self._reading, self._doing = (
             LatestQuery(around.work),
             LatestQuery(around.work),

@@ -15,6 +15,7 @@ from reckoner.shop.using.desk import ToolAway
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
@@ -26,13 +27,12 @@ from reckoner.ui.widgets.text import label
 WIDE = 46 * GRID
 
 
-class ScanShelf(QWidget):
+class ScanShelf(PlaceShelf):
     """``out`` is what is out now; ``instead`` offers what could go in a tool's place. Subclasses ``stack`` their panels in
     the middle, and say what a scan, a choice in the list and the primary button do."""
 
     def __init__(self, around: Surroundings, listed: str) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self._asking, self._doing = LatestQuery(around.work), OneAtATime(around.work)
         self.out: tuple[ToolAway, ...] = ()
         theme = around.theme

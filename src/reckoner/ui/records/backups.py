@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QFileDialog
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import moment_words
@@ -18,6 +18,7 @@ from reckoner.ui import daily
 from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
@@ -30,13 +31,12 @@ HOW_BACK = tr("What is there now is kept beside it, so that this can be undone. 
 MB = 1_000_000
 
 
-class BackupsShelf(QWidget):
+class BackupsShelf(PlaceShelf):
     """What is kept, and the next one. One is put back only once what that
     loses has been read."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         theme = around.theme
         self.daily_words = label(theme, NO_DAILY, Type.BODY, wrap=True)
         self.now_button = PrimaryButton(theme, tr("Back up now…"))

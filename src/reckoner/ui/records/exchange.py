@@ -13,6 +13,7 @@ from reckoner.shop.records.exporting import exchange_file, table_file
 from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.flow import flow
@@ -35,12 +36,11 @@ IN = tr(
 TABLES = "Spreadsheets (*.xlsx *.csv)"
 
 
-class ExchangeShelf(QWidget):
+class ExchangeShelf(PlaceShelf):
     """Out above, in below."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         theme = around.theme
         self.save_button = button(theme, tr("Save everything…"), self._ask_where)
         self.tools_button = button(theme, tr("Tools as a table…"), lambda: self._ask_table("tools"))

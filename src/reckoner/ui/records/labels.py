@@ -6,8 +6,6 @@ from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.core.translation import tr, tr_count
 from reckoner.formats.files import write_whole
 from reckoner.formats.papers.contents import Label, LabelSize
@@ -16,6 +14,7 @@ from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
@@ -44,12 +43,11 @@ class ShownLabels:
     count: int
 
 
-class LabelsShelf(QWidget):
+class LabelsShelf(PlaceShelf):
     """What is asked for at the left, the labels as they print at the right."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         theme = around.theme
         self._labels: tuple[Label, ...] = ()
         self._tools: tuple[int, ...] = ()
@@ -67,8 +65,8 @@ class LabelsShelf(QWidget):
         self.first.line.textChanged.connect(lambda _text: self._draw())
         self.found = label(theme, "", Type.STRONG, wrap=True)
         self.paper = Paper(theme)
-        self.primary = PrimaryButton(theme, tr("Print…"))
-        self.primary.clicked.connect(self.print)
+        self.button = PrimaryButton(theme, tr("Print…"))
+        self.button.clicked.connect(self.print)
         self.save_button = button(theme, tr("Save as PDF…"), self._ask_where)
         self._asked, self._drawn = LatestQuery(around.work), LatestQuery(around.work)
         self._wanted, self._finding = 0, False
@@ -77,7 +75,7 @@ class LabelsShelf(QWidget):
             self.of, self.filter, label(theme, tr("Size"), Type.STRONG, "quiet"), self.sizes, self.first, self.found,
             label(theme, HOW, Type.CAPTION, "quiet", wrap=True), 1, gap=2, margin=2,
         )  # fmt: skip
-        right = column(self.paper, row(self.save_button, 1), self.primary, gap=1, margin=2)
+        right = column(self.paper, row(self.save_button, 1), self.button, gap=1, margin=2)
         right.setStretch(0, 1)
         both = row(surface(left), surface(right), gap=2)
         both.setStretch(0, 4)
@@ -114,7 +112,7 @@ class LabelsShelf(QWidget):
         """Something else is wanted from now on: nothing is saved or printed until it is shown."""
         self._wanted += 1
         self._shown = None
-        for control in (self.primary, self.save_button):
+        for control in (self.button, self.save_button):
             control.setEnabled(False)
         return self._wanted
 
@@ -163,7 +161,7 @@ class LabelsShelf(QWidget):
             return
         self._shown = shown
         self.paper.show_document(shown.data)
-        for control in (self.primary, self.save_button):
+        for control in (self.button, self.save_button):
             control.setEnabled(True)
 
     def _ask_where(self) -> None:
@@ -182,6 +180,10 @@ class LabelsShelf(QWidget):
 
         many = tr_count("One label is", "{n} labels are", shown.count)
         self.around.work.compute(write, lambda _none: self.around.say(tr("{many} in {path}.", many=many, path=path)))
+
+    def primary(self) -> None:
+        if self.button.isEnabled():
+            self.print()
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from functools import cached_property
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.ui.layout import column
-from reckoner.ui.place import Place, Surroundings
+from reckoner.ui.place import Surroundings
 from reckoner.ui.places import Target
 from reckoner.ui.records.backups import BackupsShelf
 from reckoner.ui.records.exchange import ExchangeShelf
@@ -15,7 +14,7 @@ from reckoner.ui.records.labels import LabelsShelf
 from reckoner.ui.records.results import ResultsShelf
 from reckoner.ui.records.storage import StorageShelf
 from reckoner.ui.records.trail import TrailShelf
-from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.shelves import ShelvedPlace
 
 RESULTS, LABELS, EXCHANGE, TRAIL, BACKUPS, ROOM = "results", "labels", "exchange", "trail", "backups", "room"
 SHELVES = (
@@ -28,81 +27,54 @@ SHELVES = (
 )
 
 
-class RecordsPlace(Place):
+class RecordsPlace(ShelvedPlace):
     """A target's tool shows its results alone; its number finds some."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__(around)
-        self.heads = Chips(self.theme, tr("Records"))
-        self.heads.offer(SHELVES, [RESULTS])
-        self.heads.chosen.connect(self._turn)
-        self.results = ResultsShelf(around)
-        self.labels = LabelsShelf(around)
-        self.exchange = ExchangeShelf(around)
-        self.trail = TrailShelf(around)
-        self.backups = BackupsShelf(around)
-        self.room = StorageShelf(around)
-        self._stack = QStackedWidget()
-        for shelf in (self.results, self.labels, self.exchange, self.trail, self.backups, self.room):
-            self._stack.addWidget(shelf)
-        layout = column(self.heads, self._stack, gap=2, margin=2)
-        layout.setStretch(1, 1)
-        self.setLayout(layout)
+        super().__init__(around, tr("Records"), SHELVES)
+
+    @cached_property
+    def results(self) -> ResultsShelf:
+        return self.added(ResultsShelf(self.around))
+
+    @cached_property
+    def labels(self) -> LabelsShelf:
+        return self.added(LabelsShelf(self.around))
+
+    @cached_property
+    def exchange(self) -> ExchangeShelf:
+        return self.added(ExchangeShelf(self.around))
+
+    @cached_property
+    def trail(self) -> TrailShelf:
+        return self.added(TrailShelf(self.around))
+
+    @cached_property
+    def backups(self) -> BackupsShelf:
+        return self.added(BackupsShelf(self.around))
+
+    @cached_property
+    def room(self) -> StorageShelf:
+        return self.added(StorageShelf(self.around))
 
     def arrive(self, target: Target) -> None:
         if target.labels or target.tools:
-            self.heads.choose(LABELS)
-            self._stack.setCurrentWidget(self.labels)
+            self.put_in_front(LABELS)
             self.labels.arrive(target.labels, target.tools)
         elif target.backup is not None:
-            self.heads.choose(BACKUPS)
-            self._stack.setCurrentWidget(self.backups)
+            self.put_in_front(BACKUPS)
             self.backups.look_at(target.backup)
         elif target.tool is not None or target.number:
-            self.heads.choose(RESULTS)
-            self._stack.setCurrentWidget(self.results)
-        if self._stack.currentWidget() is self.results:
+            self.put_in_front(RESULTS)
+        if self.shelf is self.results:
             self.results.arrive(target.tool, target.number)
             self.results.list.setFocus()  # arrows go through them, Enter saves
         elif target.backup is None:
             self.refresh()
         self.new_screen()
 
-    def _turn(self) -> None:
-        shelves: dict[str, QWidget] = {
-            RESULTS: self.results,
-            LABELS: self.labels,
-            EXCHANGE: self.exchange,
-            TRAIL: self.trail,
-            BACKUPS: self.backups,
-            ROOM: self.room,
-        }
-        self._stack.setCurrentWidget(shelves[self.heads.one])
-        self.refresh()
-        self.new_screen()
-
-    def refresh(self) -> None:
-        shelf = self._stack.currentWidget()
-        if isinstance(shelf, ResultsShelf | LabelsShelf | ExchangeShelf | TrailShelf | BackupsShelf | StorageShelf):
-            shelf.refresh()
-
     def changes(self, made: tuple[Change, ...]) -> None:
         """A run that was signed stands here at once; while one is at work, nothing is moved under the hand."""
         signed = any(change.kind in (ChangeKind.RUNS, ChangeKind.STANDINGS) for change in made)
         if self.isVisible() and signed and not self.results.batch.running:
             self.refresh()
-
-    def primary(self) -> None:
-        shelf = self._stack.currentWidget()
-        if shelf is self.results and self.results.primary.isEnabled():
-            self.results.save_certificates()
-        elif shelf is self.labels and self.labels.primary.isEnabled():
-            self.labels.print()
-        elif shelf is self.room and self.room.primary.isVisible():
-            self.room.archive()
-
-    def print(self) -> None:
-        """Ctrl+P: print what is shown."""
-        shelf = self._stack.currentWidget()
-        if isinstance(shelf, ResultsShelf | LabelsShelf):
-            shelf.print()

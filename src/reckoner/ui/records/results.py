@@ -32,6 +32,7 @@ from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -109,12 +110,11 @@ CHANGED = tr(
 NO_CERTIFICATE = tr("This kind of run has no certificate: what it found stands under its tool.")
 
 
-class ResultsShelf(QWidget):
+class ResultsShelf(PlaceShelf):
     """The list at the left, the chosen one as paper at the right."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         theme = around.theme
         self._tool: int | None = None
         self._text = ""
@@ -136,8 +136,8 @@ class ResultsShelf(QWidget):
         self._sheet = QStackedWidget()
         self._sheet.addWidget(self.paper)
         self._sheet.addWidget(self.no_paper)
-        self.primary = PrimaryButton(theme, tr("Save the certificate…"))
-        self.primary.clicked.connect(self.save_certificates)
+        self.button = PrimaryButton(theme, tr("Save the certificate…"))
+        self.button.clicked.connect(self.save_certificates)
         self.print_button = button(theme, tr("Print…"), self.print)
         self.files_button = button(theme, tr("Result file…"), self.save_files)
         self.table_button = button(theme, tr("Readings as a table…"), self.save_table)
@@ -175,7 +175,7 @@ class ResultsShelf(QWidget):
         for control in self._controls:
             flow.addWidget(control)
         going = row(self.stop, self.progress, 1, gap=2)
-        right = column(self.told, self.sealed, self._sheet, going, controls, self.primary, gap=1, margin=2)
+        right = column(self.told, self.sealed, self._sheet, going, controls, self.button, gap=1, margin=2)
         right.setStretch(2, 1)
         both = row(surface(left), surface(right), gap=2)
         both.setStretch(0, 5)
@@ -224,11 +224,11 @@ class ResultsShelf(QWidget):
 
     def _chosen(self) -> None:
         lines, busy = self.list.chosen, self.batch.running
-        for control in (*self._controls, self.primary):
+        for control in (*self._controls, self.button):
             control.setEnabled(bool(lines) and not busy)
         self.open_button.setVisible(len(lines) == 1)
         many = len(lines) > 1
-        self.primary.say(tr("Save {count} certificates…", count=len(lines)) if many else tr("Save the certificate…"))
+        self.button.say(tr("Save {count} certificates…", count=len(lines)) if many else tr("Save the certificate…"))
         self.files_button.setText(tr("Result files…") if many else tr("Result file…"))
         if not busy:
             self.told.setText(tr("{count} are chosen; the first is shown.", count=len(lines)) if many else "")
@@ -325,6 +325,10 @@ class ResultsShelf(QWidget):
             call(table, runs, path),
             lambda count: self.around.say(tr("{count} readings are in {path}.", count=count, path=path)),
         )
+
+    def primary(self) -> None:
+        if self.button.isEnabled():
+            self.save_certificates()
 
     def print(self) -> None:
         """Print what is shown, by the desktop's own dialog."""

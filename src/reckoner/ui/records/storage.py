@@ -13,6 +13,7 @@ from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.factsheet import FactSheet
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -29,20 +30,19 @@ ONLY = ("trace_years",)
 """The shop's fields that stand here."""
 
 
-class StorageShelf(QWidget):
-    """``primary`` puts away what the rule lets go."""
+class StorageShelf(PlaceShelf):
+    """``button`` puts away what the rule lets go."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         theme = around.theme
         self.lead = label(theme, "", Type.LEAD, wrap=True)
         self.within = label(theme, "", Type.BODY, wrap=True)
         self.old = label(theme, "", Type.BODY, wrap=True)
         self.rule = FactSheet(around, with_history=False, only=ONLY)
         self.rule.changed.connect(lambda _sheet: self._ask_storage())
-        self.primary = PrimaryButton(theme, tr("Archive them now"))
-        self.primary.clicked.connect(self.archive)
+        self.button = PrimaryButton(theme, tr("Archive them now"))
+        self.button.clicked.connect(self.archive)
         self.name = EntryField(
             theme, tr("This station is called, in what was done"), words_reader, tr("as its computer")
         )
@@ -54,7 +54,7 @@ class StorageShelf(QWidget):
         holder = QWidget()
         holder.setLayout(
             column(
-                self.lead, self.within, self.rule, self.old, row(self.primary, 1),
+                self.lead, self.within, self.rule, self.old, row(self.button, 1),
                 label(theme, LOOK, Type.BODY, "quiet", wrap=True), name, 1, gap=2, margin=3,
             )
         )  # fmt: skip
@@ -100,7 +100,11 @@ class StorageShelf(QWidget):
             )
         self.within.setText("; ".join(said) + ".")
         self.old.setText(_old_words(found))
-        self.primary.setVisible(bool(found.old))
+        self.button.setVisible(bool(found.old))
+
+    def primary(self) -> None:
+        if self.button.isVisible():
+            self.archive()
 
     def archive(self) -> None:
         """Put away what the rule lets go, as many as one archive takes."""
@@ -120,11 +124,11 @@ class StorageShelf(QWidget):
                 )
             self._ask_storage()
 
-        self.primary.setEnabled(False)
+        self.button.setEnabled(False)
         self.around.work.ask(
             call(archive_old, now, person.id),
             done,
-            ended=lambda: self.primary.setEnabled(True),
+            ended=lambda: self.button.setEnabled(True),
         )
 
     def _call(self, name: object) -> None:

@@ -5,8 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QWidget
-
 from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.results import Place
@@ -14,6 +12,7 @@ from reckoner.shop.records.trail import PAGE, TrailLine, trail, trail_table
 from reckoner.ui.files import ask_where
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -28,12 +27,11 @@ NONE_YET = tr("Nothing was done yet. Every change of the shop leaves a line here
 NOTHING_FOUND = tr("No line has all these words.")
 
 
-class TrailShelf(QWidget):
+class TrailShelf(PlaceShelf):
     """One list, newest first."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self._text = ""
         theme = around.theme
         self.filter = EntryField(

@@ -26,6 +26,7 @@ from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.setting.cardform import CardForm
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -50,15 +51,14 @@ NONE = {
 }
 
 
-class CardsShelf(QWidget):
+class CardsShelf(PlaceShelf):
     """``primary()`` keeps the card in front where it was changed, else begins its job. Signal ``opened(work_id)``: go on with
     a job, or look at one that is over."""
 
     opened = pyqtSignal(int)
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self._asking, self._setting, self._doing = (
             LatestQuery(around.work),
             LatestQuery(around.work),

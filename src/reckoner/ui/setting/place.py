@@ -2,43 +2,45 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QStackedWidget, QWidget
+from functools import cached_property
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.ui.layout import column
-from reckoner.ui.place import Place, Surroundings
+from reckoner.ui.place import Surroundings
 from reckoner.ui.places import Target
 from reckoner.ui.setting.cards import CardsShelf
 from reckoner.ui.setting.sheet import SettingSheet
 from reckoner.ui.setting.work import WorkView
-from reckoner.ui.widgets.chips import Chips
+from reckoner.ui.shelves import ShelvedPlace
 
-SET, CARDS = "set", "cards"
+SET, CARDS = "sheet", "cards"
 SHELVES = ((SET, tr("What to set")), (CARDS, tr("Job cards")))
 
 
-class SettingPlace(Place):
+class SettingPlace(ShelvedPlace):
     """A target's number is the tool to be set, its ``card`` and ``work`` a job card and a job."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__(around)
-        self.heads = Chips(self.theme, tr("Setting"))
-        self.heads.offer(SHELVES, [SET])
-        self.heads.chosen.connect(lambda: self._turn(self.sheet if self.heads.one == SET else self.cards))
-        self.sheet = SettingSheet(around)
-        self.cards = CardsShelf(around)
-        self.work = WorkView(around)
-        self.cards.opened.connect(self._open)
-        self.work.waits.connect(self.expect)
-        self.work.stands.connect(self.new_screen)
-        self.work.left.connect(lambda: self._turn(self.cards))
-        self._stack = QStackedWidget()
-        for shelf in (self.sheet, self.cards, self.work):
-            self._stack.addWidget(shelf)
-        layout = column(self.heads, self._stack, gap=2, margin=2)
-        layout.setStretch(1, 1)
-        self.setLayout(layout)
+        super().__init__(around, tr("Setting"), SHELVES, behind=("work",))
+
+    @cached_property
+    def sheet(self) -> SettingSheet:
+        return self.added(SettingSheet(self.around))
+
+    @cached_property
+    def cards(self) -> CardsShelf:
+        cards = self.added(CardsShelf(self.around))
+        cards.opened.connect(self._open)
+        return cards
+
+    @cached_property
+    def work(self) -> WorkView:
+        """A job being worked through stands in the place of the cards."""
+        work = self.added(WorkView(self.around))
+        work.waits.connect(self.expect)
+        work.stands.connect(self.new_screen)
+        work.left.connect(lambda: self.turn(CARDS))
+        return work
 
     def arrive(self, target: Target) -> None:
         if target.work is not None:
@@ -46,56 +48,42 @@ class SettingPlace(Place):
             return
         if target.card is not None:
             self.cards.arrive(target.card)
-            self._turn(self.cards)
+            self.turn(CARDS)
             return
         if target.number or target.torque:
-            self._stack.setCurrentWidget(self.sheet)
+            self.put_in_front(SET)
         if target.number:
             self.sheet.arrive(target.number, target.fitted, target.hand)
         if target.torque:
             self.sheet.asked.torque.line.setText(target.torque)
-        shelf = self._stack.currentWidget()
-        self._turn(shelf if shelf is not None else self.sheet)
-        if shelf is self.sheet and not self.sheet.asked.torque.text:
+        if self._works:
+            self.new_screen()
+        else:
+            self.turn(self.heads.one)
+        if self.shelf is self.sheet and not self.sheet.asked.torque.text:
             self.sheet.asked.torque.setFocus()
+
+    @property
+    def _works(self) -> bool:
+        """A job is in front."""
+        return isinstance(self.shelf, WorkView)
 
     def _open(self, work_id: int) -> None:
         self.work.open(work_id)
-        self._turn(self.work)
-        self.work.button.setFocus()
-
-    def _turn(self, shelf: QWidget) -> None:
-        self.heads.choose(SET if shelf is self.sheet else CARDS)
-        self._stack.setCurrentWidget(shelf)
-        if shelf is not self.work:
-            self.refresh()
+        self.heads.choose(CARDS)
+        self._stack.setCurrentWidget(self.work)
         self.new_screen()
-
-    def refresh(self) -> None:
-        shelf = self._stack.currentWidget()
-        if isinstance(shelf, SettingSheet | CardsShelf | WorkView):
-            shelf.refresh()
+        self.work.button.setFocus()
 
     def changes(self, made: tuple[Change, ...]) -> None:
         here = {ChangeKind.GEAR, ChangeKind.TOOLS, ChangeKind.MODELS, ChangeKind.STANDINGS}
-        if self._stack.currentWidget() is self.cards:
+        if isinstance(self.shelf, CardsShelf):
             here = {ChangeKind.JOBS}
-        if self.isVisible() and self._stack.currentWidget() is not self.work and any(c.kind in here for c in made):
+        if self.isVisible() and not self._works and any(c.kind in here for c in made):
             self.refresh()
 
-    def primary(self) -> None:
-        shelf = self._stack.currentWidget()
-        if isinstance(shelf, CardsShelf | WorkView):
-            shelf.primary()
-
     def strike(self) -> bool:
-        if self._stack.currentWidget() is not self.work:
+        if not self._works:
             return False
         self.work.strike()
         return True
-
-    def print(self) -> None:
-        """Ctrl+P: the card, or the job in front."""
-        shelf = self._stack.currentWidget()
-        if isinstance(shelf, CardsShelf | WorkView):
-            shelf.print()

@@ -29,6 +29,7 @@ from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.setting.asked import ChosenTool, SettingForm
 from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, SettingPicture, Ways
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -43,12 +44,11 @@ AT_FIELD = tr("Nothing to set yet: the field says what is amiss.")
 HELD = tr("It is not set for anything while it is held; another tool, or its owner’s leave to use it with correction.")
 
 
-class SettingSheet(QWidget):
+class SettingSheet(PlaceShelf):
     """``found`` is what was answered last; None while nothing is."""
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self.found: SettingAnswer | None = None
         theme = around.theme
         self._asking = LatestQuery(around.work)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import clock_words
@@ -19,6 +18,7 @@ from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.setting.stored import StoredMeasures
+from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
@@ -57,7 +57,7 @@ ANSWER_CHOICES = {
 }
 
 
-class WorkView(QWidget):
+class WorkView(PlaceShelf):
     """``primary()`` enters what is asked for, or signs. Signals ``left()``: back to the list;
     ``waits()`` while an entry is being kept, and ``stands()`` once the next thing to do stands there."""
 
@@ -66,8 +66,7 @@ class WorkView(QWidget):
     stands = pyqtSignal()
 
     def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self.around = around
+        super().__init__(around)
         self.state: WorkState | None = None
         self._busy = False
         self._chosen: int | None = None

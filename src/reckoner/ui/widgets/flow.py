@@ -15,6 +15,7 @@ class Flow(QLayout):
         super().__init__(parent)
         self._items: list[QLayoutItem] = []
         self._gap = gap * GRID
+        self._heights: dict[int, int] = {}
         self.setContentsMargins(0, 0, 0, 0)
 
     def addItem(self, item: QLayoutItem | None) -> None:
@@ -37,7 +38,13 @@ class Flow(QLayout):
         return True
 
     def heightForWidth(self, width: int) -> int:
-        return self._arrange(QRect(0, 0, width, 0), move=False)
+        if width not in self._heights:  # it is asked for many times at each laying out
+            self._heights[width] = self._arrange(QRect(0, 0, width, 0), move=False)
+        return self._heights[width]
+
+    def invalidate(self) -> None:
+        super().invalidate()
+        self._heights.clear()
 
     def setGeometry(self, rect: QRect) -> None:
         super().setGeometry(rect)

@@ -1,7 +1,7 @@
-"""Loading ahead: what the next places need is imported on a thread of its own while nobody waits for it.
+"""Loading ahead: what the next places need is imported on a thread of its own while nobody waits for it; then the places
+themselves are made, piece by piece, on the interface thread, which paints and answers in between.
 
-Nothing is made there, only imported; the interface thread goes on painting and answering. To load something else ahead, name
-its module in ``MODULES``, what is needed first in front.
+To load something else ahead, name its module in ``MODULES``, what is needed first in front.
 """
 
 from __future__ import annotations
@@ -11,9 +11,12 @@ import importlib
 import logging
 import sys
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
-from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+
+from reckoner.ui.place import Place
+from reckoner.ui.places import PLACES, PlaceId
 
 log = logging.getLogger("reckoner.ahead")
 
@@ -24,7 +27,13 @@ MODULES = (
     "reckoner.ui.tools",
     "reckoner.ui.bench",
     "sqlalchemy.dialects.sqlite",
+    *(place.module for place in PLACES),
+    "reckoner.formats.papers.certificate_pdf",
+    "reckoner.shop.papers.resultfiles",
 )
+
+PIECE_MS = 100
+"""After how long the next piece of a place is made."""
 
 
 def _is_here(module: str) -> bool:
@@ -35,8 +44,9 @@ def _is_here(module: str) -> bool:
 
 class Ahead(QObject):
     """``start`` begins; ``need(module, then)`` calls ``then`` on the interface thread once ``module`` can be used without
-    waiting for it, at once when that is so already."""
+    waiting for it, at once when that is so already. ``finished()`` once all that may be needed is there."""
 
+    finished = pyqtSignal()
     _came = pyqtSignal(str)
 
     def __init__(self, parent: QObject) -> None:
@@ -98,6 +108,8 @@ class Ahead(QObject):
             except Exception:
                 log.exception("%s could not be loaded ahead", module)  # whoever needs it meets the fault itself
             self._came.emit(module)
+            if module == MODULES[-1]:
+                self.finished.emit()
         gc.freeze()  # what has been loaded stays: to look through it again and again would hold up the window
 
     def _tell(self, module: str) -> None:
@@ -105,3 +117,34 @@ class Ahead(QObject):
         self._waiting = [(name, then) for name, then in self._waiting if name != module]
         for then in told:
             then()
+
+
+class Making(QObject):
+    """Once started makes each ``place``, then what stands in it first, a piece at a time, with room between them for whoever
+    works."""
+
+    def __init__(self, place: Callable[[PlaceId], Place], parent: QObject) -> None:
+        super().__init__(parent)
+        self._place = place
+        self._pieces = self._all()
+        self._beat = QTimer(self)
+        self._beat.setInterval(PIECE_MS)
+        self._beat.timeout.connect(self._make_one)
+
+    def start(self) -> None:
+        self._beat.start()
+
+    def stop(self) -> None:
+        """Make no more."""
+        self._beat.stop()
+
+    def _all(self) -> Iterator[None]:
+        for spec in PLACES:
+            self._place(spec.id)
+            yield
+        for spec in PLACES:
+            yield from self._place(spec.id).make_ahead()
+
+    def _make_one(self) -> None:
+        if next(self._pieces, self) is self:
+            self.stop()

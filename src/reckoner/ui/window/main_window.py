@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import importlib
+from collections.abc import Callable
 from functools import partial
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -21,7 +22,7 @@ from reckoner.ui.places import PLACES, SPECS, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
-from reckoner.ui.window.ahead import Ahead
+from reckoner.ui.window.ahead import Ahead, Making
 from reckoner.ui.window.coming import ComingPlace
 from reckoner.ui.window.drawer import Drawer
 from reckoner.ui.window.foot import Foot
@@ -35,6 +36,7 @@ from reckoner.ui.window.whoishere import WhoIsHere
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.people.present import PersonFacts
+    from reckoner.ui.bench.place import BenchPlace
     from reckoner.ui.window.keys import KeySheet
 
 AHEAD_MS = 500
@@ -59,6 +61,8 @@ class Window(QWidget):
         self._waiting: Target | None = None
         self._going: Target | None = None
         self._ahead = Ahead(self)
+        self._making = Making(self.place, self)
+        self._ahead.finished.connect(self._making.start)
         self._ahead.need(SPECS[PlaceId.TODAY].module, lambda: None)  # while the database opens
         self._build()
         self._first = QTimer(self)
@@ -67,6 +71,7 @@ class Window(QWidget):
         self._first.start()
         frame.setWindowTitle(tr("Reckoner · {where}", where=where))
         frame.setCentralWidget(self)
+        around.theme.dress(frame)
         frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
         around.work.checked.connect(self._checked)
@@ -113,8 +118,8 @@ class Window(QWidget):
         actions.bind(self, "happened", self.drawer.ask)
         actions.bind(self, "check", lambda: check_in_front(self))
         actions.bind(self, "print", lambda: print_in_front(self))
-        actions.bind(self, "far", lambda: self._on_bench("far_away"))
-        actions.bind(self, "mute", lambda: self._on_bench("mute"))
+        actions.bind(self, "far", lambda: self._on_bench(lambda bench: bench.far_away()))
+        actions.bind(self, "mute", lambda: self._on_bench(lambda bench: bench.presenter.sounds.toggle()))
         actions.bind(self, "dark", self._toggle_dark)
         actions.bind(self, "keys", self._show_keys)
 
@@ -264,11 +269,11 @@ class Window(QWidget):
         for place in self._places.values():
             place.person_changed()
 
-    def _on_bench(self, what: str) -> None:
+    def _on_bench(self, what: Callable[[BenchPlace], None]) -> None:
         """Something that only the bench can do."""
         place = self._places.get(PlaceId.BENCH)
         if place is not None:
-            getattr(place, what)()
+            what(cast("BenchPlace", place))
 
     def _toggle_dark(self) -> None:
         theme = self.around.theme
@@ -297,6 +302,7 @@ class Window(QWidget):
         self.keys.remove()
         self._first.stop()
         self._ahead.stop()
+        self._making.stop()
         for place in self._places.values():
             place.shut()
         self.around.work.stop()
