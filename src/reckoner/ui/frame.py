@@ -100,6 +100,11 @@ class Frame(QMainWindow):
             self._was_painted = True
             QTimer.singleShot(0, self.painted.emit)
 
+    def focusNextPrevChild(self, onward: bool) -> bool:
+        from reckoner.ui.reading_order import go_by_tab  # only when it is wanted
+
+        return go_by_tab(self, onward)
+
     def closeEvent(self, event: QCloseEvent | None) -> None:
         self.closing.emit()
         super().closeEvent(event)

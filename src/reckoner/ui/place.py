@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import OurFault
 from reckoner.core.translation import tr
 from reckoner.store.station import Station
-from reckoner.ui.places import Target
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme
 from reckoner.ui.work import Work
 
@@ -82,8 +82,10 @@ class Place(QWidget):
 
     A key counts for what the eye has seen: what Enter, Space and Backspace would do is ``seen`` once the screen that offers
     it was painted. A place calls ``new_screen`` when they begin to mean something else, and ``expect`` while it does not know
-    yet what they will mean.
+    yet what they will mean. A tool that is found at the top line, or scanned, comes to the place that ``found_tools_go_to``.
     """
+
+    found_tools_go_to = PlaceId.TOOLS
 
     def __init__(self, around: Surroundings) -> None:
         super().__init__()

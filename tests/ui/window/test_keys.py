@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QAbstractButton, QApplication
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
+from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import Step
 from reckoner.ui.app import make_window
 from reckoner.ui.places import PlaceId
@@ -166,6 +167,61 @@ def test_digits_are_a_reading_by_whatever_way_the_run_came_in_front(
     bench.setFocus()  # no field has the focus
     type_in(window, "39")
     assert bench.panels.pulls.typed.text == "39"
+
+
+@pytest.mark.parametrize("where", ["nowhere", "in the field of the reading"])
+def test_a_scan_at_the_bench_brings_that_tool_to_it(qtbot, open_window, demo_folder, demo, act, where):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window = open_window(demo_folder)
+    go(window, "bench", run=run.id)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    typed = bench.panels.pulls.typed
+    if where != "nowhere":
+        typed.setFocus()
+    type_in(window, "HC-0341")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.panels.start.title.text() == "HC-0341 comes to the bench"
+    assert (typed.text, window.top_line.text()) == ("", "")
+    with demo.session() as session:  # the run that was in front waits as it was
+        assert load(session, run.id).series[0].observations == ()
+
+
+def test_what_is_no_number_and_no_tool_stays_in_the_field_with_its_reason(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0417"), act)
+    window = open_window(demo_folder)
+    go(window, "bench", run=run.id)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    typed = bench.panels.pulls.typed
+    typed.setFocus()
+    type_in(window, "39o")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert (typed.text, bench.run.id, typed.line.property("class")) == ("39o", run.id, "refused")
+
+
+def test_one_tool_that_is_found_is_offered_for_both_places(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    for place, goal in (("today", PlaceId.BENCH), ("bench", PlaceId.TOOLS)):
+        go(window, place)
+        settle(qtbot, window)
+        look(window)
+        type_in(window, "HC-0341")
+        matches = window.top_line.matches
+        qtbot.waitUntil(lambda matches=matches: matches.isVisible() and matches.count() == 2, timeout=WAIT)
+        press(window, Qt.Key.Key_Down)
+        press(window, Qt.Key.Key_Down)
+        press(window, ENTER)
+        qtbot.waitUntil(lambda goal=goal: window.current is window.place(goal), timeout=WAIT)
+        settle(qtbot, window)
 
 
 def test_what_is_typed_while_a_place_is_loaded_is_dropped_whole(qtbot, open_window, demo_folder, demo, act):

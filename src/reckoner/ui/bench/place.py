@@ -39,6 +39,8 @@ class BenchPlace(Place):
     """One run at a time in front. A target's tool proposes one or goes on with the one it is in; its run opens that run; its
     number offers to add a tool."""
 
+    found_tools_go_to = PlaceId.BENCH
+
     def __init__(self, around: Surroundings) -> None:
         super().__init__(around)
         desk = self.presenter = BenchPresenter(around, self)

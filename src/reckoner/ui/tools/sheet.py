@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import date
 from enum import Enum
 from functools import partial
-from itertools import pairwise
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
@@ -241,9 +240,6 @@ class ToolSheetView(QWidget):
             fence.clicked.connect(partial(self._choose, point))
             self.fences[point] = fence
             self._points.addWidget(fence)
-        in_order = [self.happened, *self.fences.values(), self.story]
-        for before, after in pairwise(in_order):
-            self.setTabOrder(before, after)
 
     def _choose(self, point: Point) -> None:
         self._point = point

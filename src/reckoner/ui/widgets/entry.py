@@ -82,6 +82,15 @@ class EntryField(QWidget, Generic[T]):
         """The same; None where nothing stands there."""
         return self.value() if self.text.strip() else None
 
+    @property
+    def reads(self) -> bool:
+        """Whether what stands there is understood."""
+        try:
+            self.value()
+        except InputRefused:
+            return False
+        return True
+
     def offer_steps(self: EntryField[float] | EntryField[int], theme: Theme, start: float, step: float) -> None:
         """Put − and + beside the line, for a hand on the mouse: the first press gives ``start``, the next go on by
         ``step``; held, they repeat."""

@@ -14,11 +14,12 @@ from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
 from typing import Any, Generic, TypeVar
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
-from PyQt6.QtWidgets import QApplication, QPlainTextEdit, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.reading_order import bring_into_sight
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
@@ -56,9 +57,6 @@ class UsualEntry(EntryField[T]):
         except InputRefused:
             return None
 
-
-LINE = 2 * GRID
-"""Centres that are so close stand beside each other."""
 
 V = TypeVar("V")
 A = TypeVar("A", bound="EntryField[Any] | Chips")
@@ -260,16 +258,6 @@ class Form(QWidget, Generic[V]):
                 part.setVisible(holds)
         self.changed.emit()
 
-    def focusNextPrevChild(self, onward: bool) -> bool:
-        """Tab goes on in the order of reading, whatever was made first."""
-        stops, focused = in_reading_order(self), QApplication.focusWidget()
-        at = stops.index(focused) + (1 if onward else -1) if focused in stops else -1
-        if not 0 <= at < len(stops):
-            return super().focusNextPrevChild(onward)
-        stops[at].setFocus(Qt.FocusReason.TabFocusReason if onward else Qt.FocusReason.BacktabFocusReason)
-        bring_into_sight(stops[at])
-        return True
-
     def update_state(self) -> None:
         """Offer what depends on something else that stands in it."""
 
@@ -277,31 +265,6 @@ class Form(QWidget, Generic[V]):
 def _said(refusal: Refused) -> str:
     said = refusal.reason if isinstance(refusal, InputRefused) else str(refusal)
     return f"{said[:1].upper()}{said[1:]}"
-
-
-def in_reading_order(form: QWidget) -> list[QWidget]:
-    """What Tab stops at, line by line."""
-    stops = [
-        (child.mapTo(form, child.rect().center()), child)
-        for child in form.findChildren(QWidget)
-        if child.focusPolicy() & Qt.FocusPolicy.TabFocus and child.isVisibleTo(form) and child.isEnabled()
-    ]
-    lines: list[list[tuple[QPoint, QWidget]]] = []
-    for stop in sorted(stops, key=lambda stop: stop[0].y()):
-        if lines and stop[0].y() - lines[-1][0][0].y() <= LINE:
-            lines[-1].append(stop)
-        else:
-            lines.append([stop])
-    return [child for line in lines for _at, child in sorted(line, key=lambda stop: stop[0].x())]
-
-
-def bring_into_sight(widget: QWidget) -> None:
-    """Scroll until ``widget`` is seen, where it lies in something that scrolls."""
-    around = widget.parentWidget()
-    while around is not None:
-        if isinstance(around, QScrollArea):
-            around.ensureWidgetVisible(widget, 0, 2 * GRID)
-        around = around.parentWidget()
 
 
 HIGH = 8 * GRID

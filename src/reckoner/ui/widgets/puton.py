@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from dataclasses import replace
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
@@ -35,14 +37,15 @@ class PutOn(QWidget):
         )
         self.on = Chips(theme, tr("Adapters that are on it"), several=True)
         self.setLayout(column(self.shelf, self.adapter, self.on, gap=1))
-        self.adapter.given.connect(self._put_on)
+        self.adapter.line.keeps_enter = True  # a second Enter is no press of the page's button
+        self.adapter.line.editingFinished.connect(self.take_typed)
         self.on.chosen.connect(self._take_off)
         self.shelf.chosen.connect(self._from_shelf)
         self._show_adapters()
 
     def _read(self, text: str) -> tuple[Fitted, str]:
         found = read_fitted(text, self._shelf)
-        return found, tr("understood: {words}; Enter puts it on", words=found.words)
+        return found, tr("understood: {words}; it is put on when you go on", words=found.words)
 
     def offer(self, shelf: tuple[ShopAdapter, ...]) -> None:
         """What the shop has."""
@@ -72,13 +75,21 @@ class PutOn(QWidget):
         if found is not None:
             self._put_on(Fitted(found.length, 0.0, found))
 
-    def _put_on(self, fitted: object) -> None:
-        if isinstance(fitted, Fitted) and len(self.fitted) < MOST_ADAPTERS:
+    def take_typed(self) -> None:
+        """What is typed and understood is on it, by Enter or when the field is left; a refusal stands at the field."""
+        with suppress(InputRefused):
+            if (typed := self.adapter.value_or_none()) is not None:
+                self._put_on(typed)
+
+    def _put_on(self, fitted: Fitted) -> None:
+        if len(self.fitted) < MOST_ADAPTERS:
             self.adapter.clear()
             self.put((*self.fitted, fitted))
 
     def _take_off(self) -> None:
         kept = {int(key) for key in self.on.on}
+        self.adapter.show()
+        self.adapter.setFocus()  # before the one that was pressed goes
         self.put(tuple(one for i, one in enumerate(self.fitted) if i in kept))
 
     def _show_adapters(self) -> None:

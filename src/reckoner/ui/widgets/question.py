@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import partial
-from itertools import pairwise
 
 from PyQt6 import sip
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -73,8 +72,6 @@ class QuestionPanel(QWidget):
         self.buttons = [button(self._theme, choice.words, partial(self._choose, choice)) for choice in choices]
         for made in self.buttons:
             self._answers.addWidget(made)
-        for one, other in pairwise([self, *self.buttons, self.why.line]):
-            self.setTabOrder(one, other)
         self.why.clear()
         self.why.hide()
         self.show()

@@ -34,6 +34,7 @@ from reckoner.ui.place import Place
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
+from reckoner.ui.window.topline import TopLine
 
 PAUSE_MS = 600
 """What is typed after so long is something new, and no longer the rest of what was dropped."""
@@ -62,17 +63,14 @@ def types(event: QKeyEvent) -> bool:
 
 
 class PlaceKeys(QObject):
-    """Filters the application's keys for ``window``, whose place in front is ``place()``. ``top_line`` has its own Enter;
-    ``begin(text)`` begins it with what was typed outside of any field."""
+    """Filters the application's keys for ``window``, whose place in front is ``place()``. ``top_line`` has its own Enter, and
+    begins with what is typed outside of any field."""
 
-    def __init__(
-        self, window: QMainWindow, place: Callable[[], Place], top_line: QLineEdit, begin: Callable[[str], None]
-    ) -> None:
+    def __init__(self, window: QMainWindow, place: Callable[[], Place], top_line: TopLine) -> None:
         super().__init__(window)
         self._window = window
         self._place = place
         self._top_line = top_line
-        self._begin = begin
         self._dropped = 0
         self.pressed_at: Callable[[QKeyEvent], int] = QKeyEvent.timestamp
 
@@ -137,14 +135,24 @@ class PlaceKeys(QObject):
                 field.line.insert(event.text())
                 return True
         if last or (first and isinstance(focused, QAbstractItemView)):
-            self._begin(event.text())
+            self._top_line.begin_with(event.text())
             return True
         return False
+
+    def _look_for_scan(self, focused: QWidget | None) -> None:
+        """A scanner types a tool's number and Enter wherever the focus is, also into a field that waits for a number."""
+        from reckoner.ui.widgets.entry import EntryField  # only when it is wanted
+
+        field = focused.parentWidget() if focused is not None else None
+        if isinstance(field, EntryField) and field.awaits_number and not field.reads and field.text.strip():
+            self._top_line.scanned(field.text.strip(), field.clear)
 
     def _nearer(self, event: QKeyEvent, focused: QWidget | None) -> bool:
         if isinstance(focused, QPlainTextEdit):
             return False
         in_words = isinstance(focused, QLineEdit) and (focused is self._top_line or bool(focused.text()))
+        if is_enter(event) and in_words:
+            self._look_for_scan(focused)
         kept = is_enter(event) and keeps_enter(focused)
         if in_words or kept or not (is_enter(event) or event.key() == Qt.Key.Key_Backspace):
             return False

@@ -85,7 +85,7 @@ class Window(QWidget):
         self.rail = Rail(theme)
         self.rail.chosen.connect(lambda place: self.go(Target(place)))
         self.rail.show_place(PlaceId.TODAY)
-        self.top_line = TopLine(self.around, self)
+        self.top_line = TopLine(self.around, self, lambda: self.current)
         self.who = WhoIsHere(theme)
         self.who.chosen.connect(self.be)
         self.foot = Foot(theme)
@@ -104,7 +104,7 @@ class Window(QWidget):
         self.setLayout(row(rail_room, main, gap=0))
         self.drawer = Drawer(self._stack, self.around, lambda: self.current)
         self.around.report = self.drawer.report
-        self.keys = PlaceKeys(self.frame, lambda: self.drawer.in_front, self.top_line, self.top_line.begin_with)
+        self.keys = PlaceKeys(self.frame, lambda: self.drawer.in_front, self.top_line)
         self._bind()
         self.keys.install()
 

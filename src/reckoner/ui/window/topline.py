@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cached_property
 from typing import TYPE_CHECKING
 
@@ -13,7 +14,7 @@ from reckoner.core.translation import tr
 from reckoner.store.terms import EventKind
 from reckoner.ui.actions import tooltip
 from reckoner.ui.latest import LatestQuery
-from reckoner.ui.place import Surroundings
+from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
@@ -32,9 +33,11 @@ class TopLine(LineEdit):
     goes. Enter asks the register itself, so that it may be pressed before the register is open.
     """
 
-    def __init__(self, around: Surroundings, parent: QWidget) -> None:
+    def __init__(self, around: Surroundings, parent: QWidget, place: Callable[[], Place]) -> None:
+        """``place()`` is the one in front."""
         super().__init__(parent)
         self._around = around
+        self._place = place
         self._asking = LatestQuery(around.work)
         self.setFont(around.theme.font(Type.BODY))
         self.setPlaceholderText(tr("Tool, place, or what happened: 0417 fell"))
@@ -94,7 +97,9 @@ class TopLine(LineEdit):
         for place in places:
             self._offer(place.name, Target(place.id))
         for card in found[: SHOWN - len(places)] if phrase is None else ():
-            self._offer(_line(card), Target(PlaceId.TOOLS, tool=card.tool.id))
+            self._offer(_line(card), self._target(card))
+        if len(found) == 1 and phrase is None and not places:
+            self._offer_other_place(found[0])
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
         if rows:
@@ -102,6 +107,17 @@ class TopLine(LineEdit):
             self.matches.move(self.mapTo(window, QPoint(0, self.height() + GRID // 2)))
             self.matches.resize(72 * GRID, rows * 4 * GRID + 2 * GRID)
             self.matches.raise_()
+
+    def _target(self, card: ToolCard) -> Target:
+        return Target(self._place().found_tools_go_to, tool=card.tool.id)
+
+    def _offer_other_place(self, card: ToolCard) -> None:
+        """One tool alone fits: where else one may want to go with it."""
+        number = card.tool.number
+        if self._place().found_tools_go_to is PlaceId.BENCH:
+            self._offer(tr("{number}: its sheet", number=number), Target(PlaceId.TOOLS, tool=card.tool.id))
+        else:
+            self._offer(tr("{number}: put it on the bench", number=number), Target(PlaceId.BENCH, tool=card.tool.id))
 
     def _offer_phrase(self, phrase: Phrase) -> None:
         """What the words mean and what will follow; nothing is done that was not shown so."""
@@ -176,7 +192,7 @@ class TopLine(LineEdit):
             self._list(self.text(), (), phrase)
             return
         if fits == 1 and found is not None:
-            self._leave_for(Target(PlaceId.TOOLS, tool=found.tool.id))
+            self._leave_for(self._target(found))
         elif fits:
             self._around.say(
                 tr("“{text}” fits {fits} tools; type more, or choose one with the down key.", text=text, fits=fits)
@@ -185,6 +201,19 @@ class TopLine(LineEdit):
             self._leave_for(Target(PlaceId.BENCH, number=text))
         else:
             self._around.say(tr("No tool or place is called “{text}”.", text=text))
+
+    def scanned(self, text: str, taken: Callable[[], None]) -> None:
+        """What was typed where a number is awaited is none: if it is a tool's number or serial, it was a scan; ``taken`` is
+        called before the tool is gone to."""
+        from reckoner.shop.register.lists import look_up  # only when it is wanted
+
+        def found(told: tuple[int, ToolCard | None]) -> None:
+            fits, card = told
+            if fits == 1 and card is not None and text.casefold() in _names(card):
+                taken()
+                self._leave_for(self._target(card))
+
+        self._around.work.look(call(look_up, text, self._around.today), found)
 
     def _leave_for(self, goal: Target) -> None:
         self.leave()
@@ -212,6 +241,10 @@ class TopLine(LineEdit):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
         self.matches.hide()
+
+
+def _names(card: ToolCard) -> set[str]:
+    return {card.tool.number.casefold(), card.tool.serial.casefold()}
 
 
 def _line(card: ToolCard) -> str:

@@ -1,0 +1,120 @@
+"""Every page of every place, walked with keys: where Tab goes, what Enter does to the focus, and what a message moves."""
+
+from itertools import pairwise
+
+import pytest
+from PyQt6.QtCore import QPoint, QRect, Qt
+from PyQt6.QtPrintSupport import QPrintDialog
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QFileDialog, QLineEdit
+
+from reckoner.ui.places import PlaceId
+from reckoner.ui.shelves import ShelvedPlace
+from reckoner.ui.widgets.chips import Chips
+from tests.support.hands import ENTER, click, focused, go, press, settle
+
+
+@pytest.fixture
+def window(open_window, demo_folder, monkeypatch):
+    """The window on the demo, in which every dialog is called off."""
+    for asked in ("getOpenFileName", "getSaveFileName"):
+        monkeypatch.setattr(QFileDialog, asked, lambda *_told, **_more: ("", ""))
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda *_told, **_more: "")
+    monkeypatch.setattr(QPrintDialog, "exec", lambda _self: 0)
+    window = open_window(demo_folder)
+    window.frame.resize(1280, 800)
+    return window
+
+
+def heads(window):
+    """The chips that turn the place's pages."""
+    place = window.current
+    if isinstance(place, ShelvedPlace):
+        return place.heads
+    return next((chips for chips in place.findChildren(Chips) if chips.isVisible()), None)
+
+
+def turn(qtbot, window, place, page):
+    """A page as it is come to."""
+    go(window, place)
+    settle(qtbot, window)
+    if page:
+        click(heads(window).chips[page])
+        settle(qtbot, window)
+
+
+def pages(qtbot, window, place):
+    turn(qtbot, window, place, "")
+    chips = heads(window) if PlaceId(place) in TURNED else None
+    return list(chips.chips) if chips is not None else [""]
+
+
+TURNED = (PlaceId.TOOLS, PlaceId.REFERENCES, PlaceId.SETTING, PlaceId.DESK, PlaceId.RECORDS)
+
+
+def around_the_page(window):
+    """What Tab stops at, until it has come round, with where each stood when it had the focus."""
+    found = []
+    while True:
+        press(window, Qt.Key.Key_Tab)
+        stop = focused(window)
+        if any(stop is other for other, _seen in found):
+            return found
+        found.append((stop, not stop.visibleRegion().isEmpty()))
+
+
+def framing(window, stop):
+    """It belongs to the window and not to the place."""
+    return not window.current.isAncestorOf(stop)
+
+
+def on_rail(window, widget):
+    return widget is not None and window.rail.isAncestorOf(widget)
+
+
+@pytest.mark.parametrize("place", list(PlaceId))
+def test_tab_goes_through_every_page_as_it_is_read(qtbot, window, place):
+    for page in pages(qtbot, window, place):
+        turn(qtbot, window, place, page)
+        assert not on_rail(window, QApplication.focusWidget())
+        stops = around_the_page(window)
+        inside = [stop for stop, _seen in stops if not framing(window, stop)]
+        assert [stop for stop, seen in stops if not seen] == []
+        assert not any(isinstance(stop, QAbstractSpinBox) for stop in inside)
+        typed = [w for w in window.current.findChildren(QLineEdit) if w.isVisible() and w.isEnabled()]
+        assert [one.accessibleName() for one in typed if one not in inside] == []
+        for one, other in pairwise(inside):  # within what they lie in together, never back up
+            if one.parentWidget() is other.parentWidget():
+                assert other.geometry().bottom() >= one.geometry().top() or stops[0][0] is other, (page, one, other)
+
+
+@pytest.mark.parametrize("place", list(PlaceId))
+def test_enter_wherever_the_focus_is_leaves_it_in_the_page(qtbot, window, place):
+    for page in pages(qtbot, window, place):
+        turn(qtbot, window, place, page)
+        for at in range(len(around_the_page(window)) + 1):
+            turn(qtbot, window, place, page)
+            for _ in range(at):
+                press(window, Qt.Key.Key_Tab)
+            stop = focused(window)
+            if framing(window, stop) and stop is not window.frame:
+                continue
+            press(window, ENTER)
+            settle(qtbot, window)
+            now = QApplication.focusWidget()
+            assert now is not None, (page, stop)
+            assert not on_rail(window, now), (page, stop)
+
+
+@pytest.mark.parametrize("place", list(PlaceId))
+def test_no_button_moves_when_something_is_said_at_the_foot(qtbot, window, place):
+    for page in pages(qtbot, window, place):
+        turn(qtbot, window, place, page)
+        buttons = [b for b in window.current.findChildren(QAbstractButton) if b.isVisible()]
+        before = {b: QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) for b in buttons}
+        for words in ("Kept: something.", "Something longer that was refused. " * 3):
+            window.say(words)
+            settle(qtbot, window)
+            moved = [
+                b.text() for b, was in before.items() if QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) != was
+            ]
+            assert (page, moved) == (page, [])
