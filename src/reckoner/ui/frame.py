@@ -18,7 +18,7 @@ from reckoner.core.translation import tr
 from reckoner.ui.tokens import DARK, GRID, LIGHT, colour
 
 SIZE = (1280, 800)
-LEAST = (1024, 640)
+LEAST = (1000, 620)
 MOST = 20_000
 RAIL = 11 * GRID
 TOP = 7 * GRID
@@ -71,7 +71,8 @@ def usual_settings() -> str:
 
 
 class Frame(QMainWindow):
-    """The main window. ``painted()`` once, when it was first painted; ``closing()`` before it closes."""
+    """The main window. ``painted()`` once, when it was first painted; ``closing()`` before it closes. ``forced``: the size
+    that a small screen left it."""
 
     painted = pyqtSignal()
     closing = pyqtSignal()
@@ -83,6 +84,7 @@ class Frame(QMainWindow):
         self.setMinimumSize(*LEAST)
         self._dark = dark
         self._was_painted = False
+        self.forced: tuple[int, int] | None = None
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         """Rail, top line and ground, as long as nothing is held."""
@@ -98,7 +100,21 @@ class Frame(QMainWindow):
             painter.drawText(room, int(Qt.AlignmentFlag.AlignLeft), OPENING)
         if not self._was_painted:
             self._was_painted = True
+            self._fit_screen()
             QTimer.singleShot(0, self.painted.emit)
+
+    def _fit_screen(self) -> None:
+        """With its title and its edges it is no larger than what the screen has free. A platform without a screen shows
+        nothing that could be out of reach."""
+        screen = self.screen()
+        if screen is None or QApplication.platformName() == "offscreen":
+            return
+        free, around = screen.availableGeometry(), self.frameGeometry()
+        too_wide, too_high = around.width() - free.width(), around.height() - free.height()
+        if too_wide > 0 or too_high > 0:
+            self.forced = (self.width() - max(0, too_wide), self.height() - max(0, too_high))
+            self.resize(*self.forced)
+            self.move(free.topLeft())
 
     def focusNextPrevChild(self, onward: bool) -> bool:
         from reckoner.ui.reading_order import go_by_tab  # only when it is wanted

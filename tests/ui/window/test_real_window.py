@@ -26,7 +26,7 @@ PULLS = (3, 5, 8, 12)
 
 
 @pytest.fixture
-def display():
+def display(request):
     """A display of our own: the server looks for a free number, and says it once it listens."""
     number = ""
     while (
@@ -34,7 +34,16 @@ def display():
     ):  # another program took the same number in that moment: the server gives up, and another looks anew
         read, write = os.pipe()
         server = subprocess.Popen(
-            ["Xvfb", "-displayfd", str(write), "-screen", "0", "1280x800x24", "-nolisten", "tcp"],
+            [
+                "Xvfb",
+                "-displayfd",
+                str(write),
+                "-screen",
+                "0",
+                f"{getattr(request, 'param', '1280x800')}x24",
+                "-nolisten",
+                "tcp",
+            ],
             pass_fds=[write],
             stderr=subprocess.DEVNULL,
         )
@@ -125,6 +134,27 @@ def test_readings_come_in_a_real_window_with_real_keys(display, demo_folder, dem
         values = hands.readings(tool)
         assert values[1] == 39.8
         assert 36 < values[0] < 43
+    finally:
+        program.terminate()
+        program.wait(LIMIT)
+
+
+@pytest.mark.parametrize("display", ["1010x690"], indirect=True)
+def test_the_window_opens_within_a_screen_that_is_smaller(display, demo_folder, tmp_path):
+    hands = Hands(display, demo_folder)
+    hands.environment["XDG_CONFIG_HOME"] = str(tmp_path / "config")
+    program = subprocess.Popen(
+        [sys.executable, "-m", "reckoner", "--demo", "--data", str(demo_folder)], env=hands.environment
+    )
+
+    def shape():
+        window = hands.x("search", "--onlyvisible", "--class", "reckoner").stdout.split()
+        told = hands.x("getwindowgeometry", "--shell", window[0]).stdout if window else ""
+        shape = dict(line.split("=") for line in told.split())
+        return [int(shape[name]) for name in ("X", "Y", "WIDTH", "HEIGHT")] if shape else []
+
+    try:
+        hands.until(lambda: shape() == [0, 0, 1010, 690])
     finally:
         program.terminate()
         program.wait(LIMIT)

@@ -1,7 +1,4 @@
-"""The Bench place: the columns and panels put together over the presenter's scene.
-
-The bench with nothing on it: what was begun, and how to begin.
-"""
+"""The Bench place: the columns and panels put together over the presenter's scene."""
 
 from __future__ import annotations
 
@@ -13,23 +10,22 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
-from reckoner.shop.planning.agenda import Agenda, DayList
 from reckoner.shop.runs.records import READING_STEPS, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
+from reckoner.ui.bench.idle import IdlePanel
 from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.panels import Panels
 from reckoner.ui.bench.presenter import BenchPresenter, FrontView, Scene
 from reckoner.ui.bench.pulling import Pulling
 from reckoner.ui.bench.series.striking import FIRST, Asking
 from reckoner.ui.bench.series.tripping import TrippingPanel
-from reckoner.ui.layout import column, empty, row
+from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label
 
 BEAT_MS = 250
@@ -216,7 +212,7 @@ class BenchPlace(Place):
                 self.expect()
                 return
             case FrontView.IDLE if scene.waiting is not None:
-                self.idle.show_agenda(scene.waiting)
+                self.idle.show_waiting(scene.waiting)
                 self._stack.setCurrentWidget(self.idle)
                 self.new_screen()
                 return
@@ -282,40 +278,3 @@ class BenchPlace(Place):
         if self.run is not None and panel is not None and self.presenter.news.free:
             panel.beat()
             self.offer()
-
-
-SHOWN = 6
-"""Open runs that are offered; Today has them all."""
-
-
-class IdlePanel(QWidget):
-    """Lists the runs that are open; Enter goes on with the first."""
-
-    def __init__(self, around: Surroundings) -> None:
-        super().__init__()
-        self._around = around
-        self._found: Agenda | None = None
-        self.title = label(around.theme, tr("Nothing is on the bench"), Type.HEADLINE)
-        hint = tr("Press J and type or scan a tool's number, or take the next one from Today.")
-        self._begun = column(gap=1)
-        self.setLayout(
-            column(self.title, label(around.theme, hint, Type.BODY, "quiet"), self._begun, 1, gap=2, margin=2)
-        )
-
-    def show_agenda(self, found: Agenda) -> None:
-        self._found = found
-        empty(self._begun)
-        begun = found.of(DayList.UNFINISHED)
-        if begun:
-            self._begun.addWidget(label(self._around.theme, tr("Begun, not signed"), Type.LEAD))
-        for item in begun[:SHOWN]:
-            tag = Tag(self._around.theme, item.card, self._around.today)
-            tag.clicked.connect(
-                lambda _=False, item=item: self._around.go(Target(PlaceId.BENCH, tool=item.card.tool.id))
-            )
-            self._begun.addWidget(tag)
-
-    def primary(self) -> None:
-        begun = self._found.of(DayList.UNFINISHED) if self._found is not None else ()
-        if begun:
-            self._around.go(Target(PlaceId.BENCH, tool=begun[0].card.tool.id))

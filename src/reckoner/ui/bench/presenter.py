@@ -20,7 +20,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.files import FileNotWritten
 from reckoner.formats.tables import save
 from reckoner.shop.changes import Change, ChangeKind
-from reckoner.shop.planning.agenda import Agenda, agenda
+from reckoner.shop.planning.idlebench import IdleBench, idle_bench
 from reckoner.shop.register.cards import card
 from reckoner.shop.runs import opening, rescue
 from reckoner.shop.runs.loading import load
@@ -95,7 +95,7 @@ class Scene:
     number: str = ""
     kind: RunKind | None = None
     at: float | None = None
-    waiting: Agenda | None = None
+    waiting: IdleBench | None = None
 
 
 class MeterNews:
@@ -238,8 +238,9 @@ class BenchPresenter(QObject):
         )
 
     def _idle(self) -> None:
-        today = self.around.today
-        self.around.work.look(call(agenda, today), lambda found: self._stand(Scene(FrontView.IDLE, waiting=found)))
+        self.around.work.browse(
+            call(idle_bench, self.around.today), lambda found: self._stand(Scene(FrontView.IDLE, waiting=found))
+        )
 
     def _ask_for_another(self) -> Callable[[Callable[[], None]], None]:
         """Something else comes in front. What is returned calls its argument unless yet another thing was asked for since."""

@@ -297,7 +297,7 @@ class Window(QWidget):
         """Let the meter and the database go; remember the window's size."""
         frame, before = self.frame, self.around.station.settings.window or SIZE
         size = (frame.width(), frame.height())
-        if not frame.isMaximized() and size != before:
+        if not frame.isMaximized() and size not in (before, frame.forced):
             self._remember(window=size)
         self.keys.remove()
         self._first.stop()
