@@ -130,7 +130,7 @@ def test_a_meter_is_described_without_the_mouse(qtbot, own_window):
     assert window.top_line.text() == ""
 
 
-def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, own_window):
+def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, own_window, tmp_path):
     """The stamps are pressed; until they are weighed its runs are shop checks, and it says so."""
     window = own_window()
     first = window.current.first
@@ -172,6 +172,24 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     assert "at the grip mark" in sheet.lacks or sheet.lacks == ""
     click(sheet.points.chips["5.0"])
     assert "a stamp alone decides nothing" in sheet.worth.text()
+
+    def kept():
+        database = Database(tmp_path)
+        with database.session() as session:
+            tool = session.query(Tool).one()
+            found = (tool.lever_length, tool.own_mass, tool.own_centre, tool.resolution)
+        database.close()
+        return found
+
+    assert kept() == (None,) * 4
+    assert bench.button.isEnabled()
+    click(bench.button)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert kept() == (0.24, 0.5, 0.09, 0.5)  # of the tool from now on, and not asked at the next run
+    assert window.foot.words.startswith("Kept: T-001: readable fraction of its graduation; lever, ")
+    press(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    qtbot.waitUntil(lambda: kept() == (None,) * 4, timeout=WAIT)
 
 
 def test_a_shop_with_a_hanging_scale_alone_begins_with_it(qtbot, own_window):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -47,6 +48,33 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
             fact, tr("Say its {title}{also}.", title=lower(field.title), also=f", {field.hint}" if field.hint else "")
         )
     return editing.change(session, RegisterKind.MODEL, model.id, field, given, act)
+
+
+@dataclass(frozen=True)
+class MeasuredTool:
+    """What was measured of one tool while it was set up: its lever to the grip mark and where it balances (m), its mass (kg),
+    one step of its scale (N·m); None for what was not."""
+
+    lever_length: float | None = None
+    own_mass: float | None = None
+    own_centre: float | None = None
+    resolution: float | None = None
+
+
+def keep_measured(session: Session, tool_id: int, measured: MeasuredTool, act: Act) -> Command | None:
+    """Keep with the tool what was measured of it and is not as the register has it, so that it is not asked again; None where
+    that is nothing. Raises FieldRefused for what cannot be right. Changes: standings, the register. Right: edit."""
+    tool = session.get_one(Tool, tool_id)
+    changes, titles = [], []
+    for field in FIELDS[RegisterKind.TOOL]:
+        value = getattr(measured, field.name, None)
+        known = getattr(tool, field.name, None) or getattr(tool.model, field.name, None) if value else None
+        if value and (known is None or not math.isclose(value, known, rel_tol=1e-9)):
+            changes.append(editing.change(session, RegisterKind.TOOL, tool_id, field, value, act))
+            titles.append(lower(field.title))
+    if not changes:
+        return None
+    return editing.joined(tr("{number}: {what}, as measured", number=tool.number, what="; ".join(titles)), changes)
 
 
 @dataclass(frozen=True)

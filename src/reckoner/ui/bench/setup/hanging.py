@@ -16,6 +16,7 @@ from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.trips import ladders
 from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
+from reckoner.shop.register.completing import MeasuredTool
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups import hanging, plan
 from reckoner.shop.setups.equipment import Equipment, OwnedWeight
@@ -30,7 +31,7 @@ from reckoner.ui.bench.setup.hangingwords import (
     steps_words,
     too_few,
 )
-from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWeightForm
+from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWay, OwnWeightForm
 from reckoner.ui.drawings.levershape import LeverPart, LeverState
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -156,6 +157,19 @@ class HangingSheet(LeverSheet[LeverFacts]):
         """One step of the tool's scale in N·m, where the register does not know it; 0 where it does, or nothing is said."""
         run = self._run
         return self._number(self.graduation) or 0.0 if run is not None and wants_a_step(run.tool) else 0.0
+
+    @property
+    def measured(self) -> MeasuredTool:
+        """What was said of the tool itself; of a screwdriver on a disc nothing but its step."""
+        if self._disc or self.lever is None:
+            return MeasuredTool(resolution=self.step)
+        weighed = self.own.way.one == OwnWay.BALANCED
+        return MeasuredTool(
+            lever_length=self.lever.grip,
+            own_mass=self.lever.own_mass,
+            own_centre=self.lever.own_centre if weighed else None,
+            resolution=self.step,
+        )
 
     @property
     def way(self) -> TripFinding:

@@ -14,13 +14,14 @@ from reckoner.core.quantities.units import KILOGRAM, NEWTON
 from reckoner.core.translation import tr
 from reckoner.shop.procedure import Caution, ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.register.completing import MeasuredTool, keep_measured
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.gauging import Gauge
 from reckoner.shop.setups.hanging import Anchor
 from reckoner.shop.setups.inline import in_line_words
-from reckoner.store.terms import ReferenceKind
+from reckoner.store.terms import ReferenceKind, Right
 from reckoner.ui.bench.panel import Action, BenchAccess
 from reckoner.ui.bench.setup.gauging import GaugeSheet
 from reckoner.ui.bench.setup.hanging import HangingSheet
@@ -177,9 +178,16 @@ class OtherWays(QWidget):
         act = self._desk.around.act()
         lever, pull, sheet = self.hanging.lever, self.gauging.pull, self.sheet
         if sheet is self.hanging and lever is not None:
-            self._desk.do(call(setting_up.hang, run.id, lever, act, self.hanging.way, self.hanging.step))
+            measured = self.hanging.measured
+            self._desk.do(
+                call(setting_up.hang, run.id, lever, act, self.hanging.way, self.hanging.step),
+                done=lambda: self._keep_measured(run, measured),
+            )
         elif sheet is self.gauging and pull is not None:
-            self._desk.do(call(setting_up.pull_with, run.id, pull, act))
+            measured = MeasuredTool(lever_length=pull.grip)
+            self._desk.do(
+                call(setting_up.pull_with, run.id, pull, act), done=lambda: self._keep_measured(run, measured)
+            )
         elif sheet is self.in_line and (ask := self.in_line.given()) is not None:
             self._desk.do(
                 call(
@@ -187,6 +195,15 @@ class OtherWays(QWidget):
                     recoupling=ask.recoupling, shown=ask.shown, reason=ask.reason,
                 )
             )  # fmt: skip
+
+    def _keep_measured(self, run: RunState, measured: MeasuredTool) -> None:
+        """What was typed of the tool is the register's from now on, where the person may edit it."""
+        around = self._desk.around
+        if around.person is not None and Right.EDIT in around.person.rights:
+            around.work.ask(
+                call(keep_measured, run.tool.id, measured, around.act()),
+                lambda command: around.undo_stack.did(command) if command is not None else None,
+            )
 
 
 VERBS = {
