@@ -11,6 +11,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QPushButton
 
 from reckoner.store.terms import RegisterKind
+from reckoner.ui.register.newmeter import NewMeter
 from reckoner.ui.widgets.chips import Chips
 from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 
@@ -272,3 +273,12 @@ def test_a_certificate_is_taken_back_with_its_reason_in_sight_and_enter_alone_do
     qtbot.waitUntil(lambda: sheet.found.certificates[0].withdrawn == "another meter's", timeout=WAIT)
     qtbot.waitUntil(lambda: not sheet.back.asks, timeout=WAIT)
     assert sheet.isAncestorOf(focused(window))  # and not the rail
+
+
+def test_another_meter_is_proposed_the_next_number_as_the_shop_calls_its_own(qtbot, place):
+    taken = {line.name for line in place.shelf.list.rows.rows}
+    place.shelf.begin_adding()
+    number = next(form for form in place.findChildren(NewMeter) if form.isVisible()).number
+    qtbot.waitUntil(lambda: number.text != "M-1", timeout=WAIT)
+    assert number.text.startswith("PM-")
+    assert number.text not in taken

@@ -180,7 +180,12 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
         fill(qtbot, window, field, text)
     assert "no pattern" in form.fasteners.hint.text()
     assert not cards.button.isEnabled()
-    fill(qtbot, window, form.fasteners, "4")
+    for text, stands in (("A, B, C", "list"), ("2 x 2", "rows")):  # what is typed says how they stand
+        form.fasteners.clear()
+        form.fasteners.setFocus()
+        type_in(window, text)
+        assert (form.layout_.one, form.fasteners.hint.text()[:10]) == (stands, "understood")
+    fill(qtbot, window, form.fasteners, "2 x 2")
     fill(qtbot, window, form.stages, "100 %, 50 %")
     assert "higher than the one before" in form.stages.hint.text()
     fill(qtbot, window, form.stages, "50 %, 100 %")

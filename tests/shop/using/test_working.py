@@ -32,7 +32,8 @@ from reckoner.shop.papers.sheets import card_paper
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.records import checking
 from reckoner.shop.register.rows import EditOutdated
-from reckoner.shop.using.cards import card_lines, free_number, keep, remove
+from reckoner.shop.register.shelves import free_number
+from reckoner.shop.using.cards import card_lines, keep, remove
 from reckoner.shop.using.reviewing import begin as begin_review
 from reckoner.shop.using.reviews import review
 from reckoner.shop.using.working import (
@@ -49,6 +50,7 @@ from reckoner.shop.using.working import (
 )
 from reckoner.shop.using.works import entry_words, next_words, question_words, read_work, work_lines
 from reckoner.store.reader import reader_of
+from reckoner.store.terms import RegisterKind
 from tests.support.runs import TODAY, later, tool_id
 
 CARD = JobCard(
@@ -127,7 +129,7 @@ def test_a_card_is_kept_as_versions_and_taken_back(demo, act):
         reader = reader_of(session)
         card_id, command = keep(session, CARD, act)
         assert [line.number for line in card_lines(reader)] == ["JC-1", "JC-2", "JC-3", "JC-4", "JC-9"]
-        assert free_number(reader, "JC-1") == "JC-5"
+        assert free_number(reader, RegisterKind.JOB_CARD, "JC-1") == "JC-5"
         with pytest.raises(FieldRefused, match="already a job card JC-9"):
             keep(session, CARD, act)
         other = JobCard("JC-9", CARD.plan, "other nuts")

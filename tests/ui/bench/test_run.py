@@ -146,7 +146,7 @@ def test_a_check_after_a_lock_came_loose_is_proposed_and_concluded(qtbot, open_w
     assert "Reads" in bench.panels.deciding.beside.text()
     assert "As it came: Clicks" in bench.panels.deciding.beside.text()
     assert "after 3 releases" in bench.panels.deciding.beside.text()
-    assert bench.button.text() in ("Keep held, sign as R. K.", "Full run, sign as R. K.")
+    assert bench.button.text() in ("Hold, sign as R. K.", "Full run, sign as R. K.")
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
     with demo.session() as session:

@@ -1,4 +1,4 @@
-"""The people and models of the register as lists."""
+"""The people and models of the register as lists, and how what is added next may be called."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.rights import RIGHT_WORDS
 from reckoner.store.reader import Reader
-from reckoner.store.terms import term
+from reckoner.store.terms import RegisterKind, term
 
 
 @dataclass(frozen=True)
@@ -53,3 +53,23 @@ def model_lines(reader: Reader) -> tuple[ShelfLine, ...]:
         said = ", ".join(part for part in (tr(term(Mechanism, m.mechanism)), reach, m.drive, count) if part)
         lines.append(ShelfLine(m.id, f"{m.maker} {m.name}".strip(), said))
     return tuple(lines)
+
+
+_NUMBERED = {RegisterKind.JOB_CARD: "job_card", RegisterKind.REFERENCE: "reference"}
+
+
+def free_number(reader: Reader, kind: RegisterKind, wanted: str) -> str:
+    """``wanted``, or the next number like it that no row of the ``kind`` has."""
+    taken = {r.number.casefold() for r in reader.rows(f"SELECT number FROM {_NUMBERED[kind]}")}
+    if wanted.casefold() not in taken:
+        return wanted
+    stem = wanted.rstrip("0123456789")
+    begins = int(wanted[len(stem) :] or 1)
+    return next(name for i in range(begins, begins + 10_000) if (name := f"{stem}{i}").casefold() not in taken)
+
+
+def next_meter(reader: Reader) -> str:
+    """A number for another meter, as the shop calls its own: after "PM-8" comes "PM-9"."""
+    newest = reader.value("SELECT number FROM reference WHERE kind = 'meter' AND NOT removed ORDER BY id DESC LIMIT 1")
+    numbered = newest is not None and newest[-1:].isdecimal()
+    return free_number(reader, RegisterKind.REFERENCE, newest if numbered else "M-1")

@@ -43,7 +43,7 @@ RELEASE_CHECKED = OutcomeChoice(Outcome.RELEASED, tr("Release it"), tr("A quick 
 RELEASE_UNCHANGED = OutcomeChoice(
     Outcome.RELEASED, tr("Release it"), tr("It has not changed by an amount that matters.")
 )
-KEEP_HOLDING = OutcomeChoice(Outcome.KEEP_HOLDING, tr("Keep holding it"), tr("It is not used."))
+KEEP_HOLDING = OutcomeChoice(Outcome.KEEP_HOLDING, tr("Hold it"), tr("It is not used until a run accepts it."))
 ASK_FULL = OutcomeChoice(Outcome.FULL_RUN, tr("Ask for a full run"), tr("It is held until one accepts it."))
 HOLD = OutcomeChoice(Outcome.HELD, tr("Hold it"), tr("It is locked away until a run accepts it."))
 RETIRE = OutcomeChoice(Outcome.RETIRED, tr("Retire it"), tr("It leaves service for good; its history stays."))

@@ -122,16 +122,6 @@ def remove(session: Session, card_id: int, act: Act) -> Command:
     return editing.remove(session, RegisterKind.JOB_CARD, card_id, act)
 
 
-def free_number(reader: Reader, wanted: str = "JC-1") -> str:
-    """``wanted``, or the next number like it that no card has."""
-    taken = {r.number.casefold() for r in reader.rows("SELECT number FROM job_card")}
-    if wanted.casefold() not in taken:
-        return wanted
-    stem = wanted.rstrip("0123456789")
-    begins = int(wanted[len(stem) :] or 1)
-    return next(name for i in range(begins, begins + 10_000) if (name := f"{stem}{i}").casefold() not in taken)
-
-
 PATTERN_WORDS = {
     Pattern.CROSS: tr("crosswise"),
     Pattern.OUTWARDS: tr("from the middle"),

@@ -93,8 +93,9 @@ def adapters(reader: Reader) -> tuple[ShopAdapter, ...]:
     )
 
 
+_NUMBER = r"[+-]?\d+(?:[.,]\d+)?"
 _ANGLE = re.compile(
-    r"[\s,]+(?:at\s+)?([+-]?\d+(?:[.,]\d+)?\s*(?:°|deg\w*)|in line|square|folded back)\s*$", re.IGNORECASE
+    rf"[\s,]+(?:(?:at\s+)?({_NUMBER}\s*(?:°|deg\w*)|in line|square|folded back)|at\s+({_NUMBER}))\s*$", re.IGNORECASE
 )
 _NAMED = {"in line": 0.0, "square": math.pi / 2, "folded back": math.pi}
 
@@ -104,12 +105,14 @@ def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "ad
 
     >>> read_fitted("45 mm at 90 deg").words
     '45\u202fmm adapter square'
+    >>> read_fitted("1 3/4 in at 90").words
+    '44.45\u202fmm adapter square'
     >>> read_fitted("1 3/4 in").words
     '44.45\u202fmm adapter in line'
     """
     words, angle = text.strip(), 0.0
     if (match := _ANGLE.search(words)) is not None:
-        words, said = words[: match.start()], match[1].lower()
+        words, said = words[: match.start()], (match[1] or match[2]).lower()
         angle = _NAMED[said] if said in _NAMED else read(said, Kind.ANGLE, default=DEGREE, field=field).si
     named = next((a for a in shelf if a.number.casefold() == words.casefold()), None)
     if named is not None:

@@ -237,7 +237,7 @@ SIGNING_VERBS = {
     Outcome.HELD: tr("Hold, sign"),
     Outcome.RESTRICTED: tr("Restrict, sign"),
     Outcome.RETIRED: tr("Retire, sign"),
-    Outcome.KEEP_HOLDING: tr("Keep held, sign"),
+    Outcome.KEEP_HOLDING: tr("Hold, sign"),
     Outcome.FULL_RUN: tr("Full run, sign"),
     Outcome.CHARACTERISED: tr("Keep, sign"),
     Outcome.COMPARED: tr("Compared, sign"),

@@ -9,6 +9,7 @@ from reckoner.shop.people.authorship import Act
 from reckoner.shop.register import adding
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import ONE_OF, add_gear
+from reckoner.shop.register.shelves import next_meter
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
@@ -83,7 +84,12 @@ class MeterAdder(Adder[adding.MeterDraft]):
     """A torque meter, with its certificate or unproven."""
 
     def __init__(self, around: Surroundings, shelf: Shelf) -> None:
+        self.form: NewMeter
         super().__init__(around, shelf, tr("Add a torque meter"), NewMeter(around.theme, around.today))
+
+    def begin(self) -> None:
+        super().begin()
+        self.around.work.look(next_meter, self.form.call_it)
 
     def command(self, given: adding.MeterDraft, act: Act) -> SessionCall[Command]:
         return call(adding.add_meter, given, act)

@@ -43,6 +43,10 @@ MONTHS = (3, 6, 9, 12)
 CERTIFIED, UNPROVEN = "certified", "unproven"
 
 
+FIRST_NUMBER = "M-1"
+"""What the first meter of a shop is called."""
+
+
 class NewMeter(Form[MeterDraft]):
     """Everything that is needed can be clicked."""
 
@@ -122,8 +126,13 @@ class NewMeter(Form[MeterDraft]):
 
     def propose(self) -> None:
         """A number, and nothing of a certificate."""
-        self.number.line.setText("M-1")
+        self.number.line.setText(FIRST_NUMBER)
         self.proofs.choose("")
+
+    def call_it(self, number: str) -> None:
+        """Propose a number, where nobody typed another."""
+        if self.number.text == FIRST_NUMBER:
+            self.number.line.setText(number)
 
     def value(self) -> MeterDraft:
         """The meter as it is described. Raises InputRefused with what is missing."""

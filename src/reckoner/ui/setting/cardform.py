@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read, read_plain
@@ -79,6 +80,7 @@ class CardForm(Form[JobCard]):
         self.fasteners = self.field(
             "fasteners", tr("Fasteners"), self._fasteners, tr("such as 12; 2 x 4; or names, with commas")
         )
+        self.fasteners.line.textEdited.connect(self._stand_as_typed)
         self.pattern = self.choice("pattern", tr("In which order"))
         self.torque = self.take(BandEntry(theme, tr("Each gets")), "torque")
         self.aim = self.take(AimChips(theme), "aim")
@@ -133,6 +135,13 @@ class CardForm(Form[JobCard]):
         return band is not None and not band.is_one
 
     # Reading
+
+    def _stand_as_typed(self, text: str) -> None:
+        """What is typed says how they stand: "2 x 4" are rows, names have commas between them."""
+        rows = re.fullmatch(r"\s*\d+\s*(x|×|by)\s*\d+\s*", text, re.IGNORECASE)
+        stand = Layout.ROWS if rows else Layout.LIST if re.search("[,;]", text) else None
+        if stand is not None and stand.value in self.layout_.chips:
+            self.layout_.choose(stand.value)
 
     def _fasteners(self, text: str) -> tuple[Fasteners, str]:
         found = read_fasteners(text, self.stand)

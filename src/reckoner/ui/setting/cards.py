@@ -16,9 +16,11 @@ from reckoner.core.translation import tr
 from reckoner.shop.papers.sheets import dots
 from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Command
-from reckoner.shop.using.cards import CardLine, card_lines, free_number, keep, remove
+from reckoner.shop.register.shelves import free_number
+from reckoner.shop.using.cards import CardLine, card_lines, keep, remove
 from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
+from reckoner.store.terms import RegisterKind
 from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
 from reckoner.ui.files import ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
@@ -195,7 +197,7 @@ class CardsShelf(PlaceShelf):
             self.form.title.setFocus()
             self._update_state()
 
-        self.around.work.look(free_number, named)
+        self.around.work.look(call(free_number, RegisterKind.JOB_CARD, "JC-1"), named)
 
     # The card in front
 
@@ -328,7 +330,9 @@ class CardsShelf(PlaceShelf):
             self._refuse(str(refusal))
 
         def understood(card: JobCard) -> None:
-            self.around.work.look(call(free_number, card.number), lambda number: done((card, number)), refused)
+            self.around.work.look(
+                call(free_number, RegisterKind.JOB_CARD, card.number), lambda number: done((card, number)), refused
+            )
 
         def done(found: tuple[JobCard, str]) -> None:
             card, number = found
