@@ -84,17 +84,21 @@ class Scrolling(QScrollArea):
             self._content.setMinimumHeight(layout.totalHeightForWidth(viewport.width()) if wraps else 0)
 
 
+def bring_into_sight(widget: QWidget) -> None:
+    """Scroll until ``widget`` is seen, where it lies in something that scrolls."""
+    around = widget.parentWidget()
+    while around is not None:
+        if isinstance(around, QScrollArea):
+            around.ensureWidgetVisible(widget, 0, 2 * GRID)
+        around = around.parentWidget()
+
+
 def into_sight(widget: QWidget) -> None:
-    """Scroll what it lies in to where ``widget`` is seen whole, once it is laid out."""
+    """The same once it is laid out."""
 
     def scroll() -> None:
-        if sip.isdeleted(widget):
-            return
-        above = widget.parentWidget()
-        while above is not None and not isinstance(above, QScrollArea):
-            above = above.parentWidget()
-        if above is not None and widget.isVisible():
-            above.ensureWidgetVisible(widget, 0, 2 * GRID)
+        if not sip.isdeleted(widget) and widget.isVisible():
+            bring_into_sight(widget)
 
     QTimer.singleShot(0, scroll)
 

@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QGridLayout, QLayout, QLayoutItem, QScrollArea, QStackedWidget, QWidget
 
+from reckoner.ui.layout import bring_into_sight
 from reckoner.ui.place import Place
 from reckoner.ui.tokens import GRID
 
@@ -71,12 +72,3 @@ def go_by_tab(window: QWidget, onward: bool) -> bool:
     goal.setFocus(Qt.FocusReason.TabFocusReason if onward else Qt.FocusReason.BacktabFocusReason)
     bring_into_sight(goal)
     return True
-
-
-def bring_into_sight(widget: QWidget) -> None:
-    """Scroll until ``widget`` is seen, where it lies in something that scrolls."""
-    around = widget.parentWidget()
-    while around is not None:
-        if isinstance(around, QScrollArea):
-            around.ensureWidgetVisible(widget, 0, 2 * GRID)
-        around = around.parentWidget()

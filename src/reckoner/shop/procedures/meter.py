@@ -149,6 +149,11 @@ def _zero_moved(run: RunState, reference: ReferenceFacts) -> bool:
     )
 
 
+def least_judged(reference: ReferenceFacts, rules: RuleSet) -> float:
+    """From which torque on a reference judges, in N·m."""
+    return max(reference.minimum, rules.least_of_range * reference.maximum)
+
+
 def _weigh(
     reference: ReferenceFacts, tool: ToolFacts, rules: RuleSet, today: date, points: tuple[float, ...] | None = None
 ) -> ReferenceCandidate:
@@ -194,8 +199,8 @@ def _date_and_range(
     reach = span(reference.minimum, reference.maximum, tool.unit)
     if not reference.bears(max(points)):
         said.append(tr("it reaches {reach}, the tool {points}", reach=reach, points=quantity(max(points), tool.unit)))
-    elif min(points) < max(reference.minimum, rules.least_of_range * reference.maximum) * (1 - 1e-9):
-        low = quantity(max(reference.minimum, rules.least_of_range * reference.maximum), tool.unit)
+    elif min(points) < least_judged(reference, rules) * (1 - 1e-9):
+        low = quantity(least_judged(reference, rules), tool.unit)
         said.append(
             tr("it judges from {low}, the tool from {points}", low=low, points=quantity(min(points), tool.unit))
         )

@@ -27,6 +27,7 @@ from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
+from reckoner.shop.runs.reach import within_reach
 from reckoner.shop.runs.records import CAME, FOUND, MEASURE, Phase
 from reckoner.shop.runs.sides import SidesPlan
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
@@ -161,8 +162,10 @@ def propose(
         low, high = now.restricted
         inside = tuple(p for p in plan.points if low <= p <= high)
         plan = replace(plan, points=inside or plan.points)
+    elif policy.judges and not policy.compares and not tool.kind.is_fixed:
+        plan = within_reach(session, tool, rules, plan, today)
     if at is not None:
-        plan = replace(plan, points=(tool.kind.nearest_setting(at),))
+        plan = replace(plan, points=(tool.kind.nearest_setting(at),), note="")
     short = bool(policy.rule_set)
     fitting = tuple((n, shipped(n).title) for n in SHIPPED if short or shipped(n).renews_due_date)
     return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", now.restricted)

@@ -18,8 +18,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.ui.layout import column, row, scrolling, surface
-from reckoner.ui.reading_order import bring_into_sight
+from reckoner.ui.layout import bring_into_sight, column, row, scrolling, surface
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton

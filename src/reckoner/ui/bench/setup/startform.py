@@ -231,7 +231,7 @@ class StartForm(Form[RunPlan]):
             self.modes.offer([(m.value, tr(m)) for m in MeterMode], [tool.implies.mode.value])
             self.rules.offer([(r.value, words) for r, words in RULE_CHOICES.items()], [found.rules.decision.rule.value])
             self.adapter.line.setText(tr("{drive}, nothing between", drive=tool.drive) if tool.drive else "")
-            self.reason.clear()
+            self.reason.line.setText(plan.note)
             if plan.sides is not None:
                 self.sides.offer(tool, plan.sides)
             self._offer_scales(found)
