@@ -266,3 +266,34 @@ def test_what_it_costs_to_keep_a_model_tested_is_drawn_from_the_owners_figures(q
     assert shelf.sentence.text().startswith("Test it here:")
     assert "cr" in shelf.bars.accessibleDescription()
     assert "Assumed:" in shelf.assumed.text()
+
+
+def test_a_new_tool_is_lent_by_the_certificate_that_came_with_it(qtbot, desk, demo):
+    """Where it is refused stands what can be done about it, as a press."""
+    window, place = desk
+    shelf = place.lending
+    shelf.scan.setFocus()
+    type_in(window, "HC-0460")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: shelf.ways_on.isVisible(), timeout=WAIT)
+    assert shelf.refused.text().startswith("HC-0460 was never tested. It is not lent.")
+    assert list(shelf.ways_on.chips) == ["Test it first", "Enter the certificate that came with it"]
+    click(shelf.ways_on.chips["Enter the certificate that came with it"])
+    away = place.away
+    qtbot.waitUntil(lambda: away.front is not None and away.button.text() == "Enter its certificate", timeout=WAIT)
+    settle(qtbot, window)
+    click(away.button)
+    form = away.certificate
+    for field, text in ((form.number, "S-1"), (form.laboratory, "Skerrivane"), (form.issued, "20 Nov 2026")):
+        field.line.setText(text)
+    form.points.setPlainText("40 +1.0 % 0.8 %\n120 +0.5 % 0.8 %\n200 -0.4 % 0.8 %")
+    click(away.button)
+    qtbot.waitUntil(lambda: standing(demo, "HC-0460").due is not None, timeout=WAIT)
+    settle(qtbot, window)
+    click(place.heads.chips["lending"])
+    settle(qtbot, window)
+    assert not shelf.ways_on.isVisible()
+    shelf.scan.setFocus()
+    type_in(window, "HC-0460")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: [one.tool.number for one in shelf.form.basket.tools.values()] == ["HC-0460"], timeout=WAIT)

@@ -18,6 +18,8 @@ from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.consequences import consequence
 from reckoner.shop.events.kinds import EVENTS
+from reckoner.shop.events.standing import Condition
+from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.desk import (
     CardLoan,
     ScannedTool,
@@ -36,6 +38,7 @@ from reckoner.store.terms import EventKind
 from reckoner.ui.desk.scanshelf import Basket, ScanShelf
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
@@ -219,6 +222,27 @@ class LoanForm(Form[LoanDraft]):
         self.look()
 
 
+def ways_on(card: ToolCard, today: date) -> dict[str, Target]:
+    """What can be done about a tool that is not lent, by its words."""
+    tool, bench = card.tool.id, Target(PlaceId.BENCH, tool=card.tool.id)
+    if card.run_id is not None:
+        return {tr("Go on with its run"): bench}
+    match next(iter(card.standing.conditions(today)), None):
+        case Condition.NEW:
+            return {
+                tr("Test it first"): bench,
+                tr("Enter the certificate that came with it"): Target(PlaceId.DESK, tool=tool),
+            }
+        case Condition.OVERDUE:
+            return {tr("Test it first"): bench}
+        case Condition.AWAY:
+            return {tr("It is back"): Target(PlaceId.DESK, tool=tool)}
+        case Condition.HELD:
+            return {tr("Why it is held"): Target(PlaceId.TOOLS, tool=tool)}
+        case _:
+            return {}
+
+
 class LendShelf(ScanShelf):
     """``front`` is the loan that ends now; None while tools are lent."""
 
@@ -266,9 +290,8 @@ class LendShelf(ScanShelf):
             self.bring(out_of(card, card.loan, self.around.today))
             return
         if found.why:
-            self.refuse(
-                found.why, tuple((c.tool.number, f"{c.tool.number}  {c.tool.range_text}") for c in found.instead)
-            )
+            others = tuple((c.tool.number, f"{c.tool.number}  {c.tool.range_text}") for c in found.instead)
+            self.refuse(found.why, others, ways_on(card, self.around.today))
             return
         self.front = None
         self.form.basket.put(card)

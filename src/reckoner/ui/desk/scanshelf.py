@@ -15,6 +15,7 @@ from reckoner.shop.using.desk import ToolAway
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import Target
 from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -41,13 +42,18 @@ class ScanShelf(PlaceShelf):
         self.refused = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.instead = Chips(theme, tr("Instead"))
         self.instead.chosen.connect(lambda: self.take(self.instead.one))
+        self.ways_on = Chips(theme, tr("What can be done about it"))
+        self.ways_on.chosen.connect(self._go_on)
+        self._ways: dict[str, Target] = {}
         self.panels = QStackedWidget()
         self.missing = label(theme, " ", Type.BODY, "quiet")
         self.button = PrimaryButton(theme, "")
         self.button.clicked.connect(self.primary)
         foot = column(self.missing, self.button, gap=1)
-        left = column(self.scan, self.refused, self.instead, scrolling(self.panels), foot, gap=2, margin=2)
-        left.setStretch(3, 1)
+        left = column(
+            self.scan, self.refused, self.instead, self.ways_on, scrolling(self.panels), foot, gap=2, margin=2
+        )  # fmt: skip
+        left.setStretch(4, 1)
         paper = surface(left)
         paper.setFixedWidth(WIDE)
         self.title = label(theme, "", Type.LEAD)
@@ -92,12 +98,23 @@ class ScanShelf(PlaceShelf):
             )
         )
 
-    def refuse(self, words: str, others: tuple[tuple[str, str], ...] = ()) -> None:
-        """Why it does not go, and as (number, words) what could go instead; empty: nothing is against it."""
+    def refuse(
+        self, words: str, others: tuple[tuple[str, str], ...] = (), ways: dict[str, Target] | None = None
+    ) -> None:
+        """Why it does not go, as (number, words) what could go instead, and the ``ways`` on by their words; empty: nothing is
+        against it."""
+        self._ways = ways or {}
+        self.ways_on.offer([(words, words) for words in self._ways], [])
+        self.ways_on.setVisible(bool(self._ways))
         self.refused.setText(tr("{words} Instead:", words=words) if others else words)
         self.refused.setVisible(bool(words))
         self.instead.offer(others, [])
         self.instead.setVisible(bool(others))
+
+    def _go_on(self) -> None:
+        goal = self._ways[self.ways_on.one]
+        self.refuse("")
+        self.around.go(goal)
 
     def offer(self, words: str, why_not: str = "") -> None:
         """What the primary button does, and what stands in its way; empty: nothing does."""

@@ -89,6 +89,8 @@ class ToolSheetView(QWidget):
         self.check.setToolTip(tooltip("check"))
         self.change = button(theme, tr("Did it change?"), self._ask_change)
         self.change.setToolTip(tip(tr("Five readings at one point, held against its last full run")))
+        self.certificate = button(theme, tr("A certificate came with it…"), self._ask_certificate)
+        self.certificate.setToolTip(tip(tr("Its maker's, or a laboratory's: its points and until when it holds")))
         self.happened = button(theme, tr("Something happened…"), self._report)
         self.happened.setToolTip(tooltip("happened"))
         self._set_out()
@@ -127,7 +129,7 @@ class ToolSheetView(QWidget):
         self._stack.addWidget(scrolling(known))
         commands = QWidget()
         flow = Flow(commands)
-        for command in (self.check, self.change, self.happened):
+        for command in (self.check, self.change, self.certificate, self.happened):
             flow.addWidget(command)
         turning = row(self.pages, commands, gap=2)
         turning.setStretch(0, 2)
@@ -199,6 +201,10 @@ class ToolSheetView(QWidget):
         self.sentence.setText(_headline(sheet))
         self.advice.setText(tool.putting_away)
         self.status.setText(_status(sheet, today))
+        tested = bool(sheet.runs) or sheet.card.state is not None
+        self.check.setVisible(tested)
+        self.change.setVisible(tested)
+        self.certificate.setVisible(not tested)
         self._show_points()
         self._show_fence()
         self._show_story(sheet, again=again)
@@ -215,6 +221,10 @@ class ToolSheetView(QWidget):
     def _ask_change(self) -> None:
         if self._sheet is not None:
             self._around.go(Target(PlaceId.BENCH, tool=self._sheet.card.tool.id, kind=RunKind.EVENT))
+
+    def _ask_certificate(self) -> None:
+        if self._sheet is not None:
+            self._around.go(Target(PlaceId.DESK, tool=self._sheet.card.tool.id))
 
     def put_on_bench(self) -> None:
         if self._sheet is not None:
