@@ -11,7 +11,7 @@ from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.records import Step
-from reckoner.store.schema import Run, Signature, Trace
+from reckoner.store.schema import Run, Signature, Tool, Trace
 from reckoner.store.terms import RegisterKind, Right
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
@@ -115,6 +115,28 @@ def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
         begun = adjusting.begin(session, run.id, run.series[0].id, later(act, 1))
         assert begun.step is Step.ADJUST
         assert choices(begun, act.at.date())
+
+
+def test_how_a_model_is_adjusted_is_said_where_adjusting_is_closed_for_it(qtbot, at, demo, act):
+    """As of every tool that was brought in: nothing of its screw is in the register."""
+    with demo.session() as session:
+        session.get_one(Tool, tool_id(demo, "HC-0417")).model.adjust_where = ""
+    with demo.session() as session:
+        run = outside(session, tool_id(demo, "HC-0417"), act)
+    window, bench = at(run)
+    panel = bench.panels.deciding
+    assert not panel.adjust.isVisible()
+    assert "say where its screw is" in panel.cannot_adjust.text()
+    panel.how_adjusted.where.setFocus()
+    type_in(window, "in the handle's end")
+    press(window, Qt.Key.Key_Tab)  # left, and so kept
+    qtbot.waitUntil(lambda: panel.adjust.isVisible(), timeout=WAIT)
+    settle(qtbot, window)
+    assert not panel.how_adjusted.isVisible()
+    assert window.foot.words.startswith("Kept: ")
+    with demo.session() as session:
+        assert session.get_one(Tool, run.tool.id).model.adjust_where == "in the handle's end"
+        assert adjusting.begin(session, run.id, run.series[0].id, later(act, 1)).step is Step.ADJUST
 
 
 def test_signing_pressed_twice_signs_once_and_complains_of_nothing(qtbot, at, demo, act):

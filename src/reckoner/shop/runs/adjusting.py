@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from sqlalchemy.orm import Session
 
 from reckoner.core.adjusting.screw import RATE_VARIES, AdjustStep, Advice, advise, slope_uncertainty
@@ -9,17 +11,21 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.checks import finite
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
-from reckoner.shop.facts.tool import AdjustmentFacts
+from reckoner.shop.facts.tool import AdjustmentFacts, tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
-from reckoner.shop.people.rights import rights_of
+from reckoner.shop.people.rights import require, rights_of
+from reckoner.shop.register import editing
+from reckoner.shop.register.editing import Command
+from reckoner.shop.register.fields import FIELDS
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import keep_facts
 from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import AdjustingState, SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants
-from reckoner.store.schema import Adjustment, Person, Series
-from reckoner.store.terms import PhaseKind, Right
+from reckoner.store.schema import Adjustment, Person, Series, Tool
+from reckoner.store.terms import PhaseKind, RegisterKind, Right
 
 LEAST_OF_SCALE = 0.2
 """Of the full scale: below it a tool is not adjusted."""
@@ -45,7 +51,8 @@ def why_not(state: RunState, person: PersonFacts) -> str:
         )
     if state.tool.adjustment is None:
         return tr(
-            "Nobody here may adjust this model: how is not in the register. Hold the tool and send it to a laboratory."
+            "How this model is adjusted is not in the register: say where its screw is, by its maker's instructions, or hold "
+            "the tool and send it to a laboratory."
         )
     if comfortable(state):
         return tr("It is comfortably inside at every point, with more than half of its limit to spare: leave it alone.")
@@ -140,6 +147,22 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     _mark(session, run_id, at.target, at.direction, act, begun=True)
     note(session, act, tr("began to adjust"), state.tool.number, target=at.target, direction=at.direction)
     return reload(session, run_id, act)
+
+
+def tell_where(session: Session, run_id: int, where: str, act: Act) -> Command | None:
+    """Keep with the model ``where`` its screw is, by the maker's instructions, and let this run know it too; None where
+    somebody else said it meanwhile. Raises ShopRefused, FieldRefused. Changes: runs, standings, the register. Right: adjust,
+    edit."""
+    require(session, act, Right.ADJUST)
+    state = opened(session, run_id)
+    model = session.get_one(Tool, state.tool.id).model
+    command = None
+    if not model.adjust_where:
+        field = next(field for field in FIELDS[RegisterKind.MODEL] if field.name == "adjust_where")
+        command = editing.change(session, RegisterKind.MODEL, model.id, field, " ".join(where.split()), act)
+    tool = replace(state.tool, adjustment=tool_facts(session.get_one(Tool, state.tool.id)).adjustment)
+    keep_facts(session, run_id, replace(state.facts, tool=tool), act.at)
+    return command
 
 
 def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:

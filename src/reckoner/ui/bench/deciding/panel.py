@@ -33,6 +33,7 @@ from reckoner.store.terms import Outcome
 from reckoner.ui.actions import key_words
 from reckoner.ui.bench.deciding.behind import PullsView, SidesView, stages
 from reckoner.ui.bench.deciding.certifying import Certifying
+from reckoner.ui.bench.deciding.learning import HowAdjusted
 from reckoner.ui.bench.deciding.numbers import Numbers
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.drawings.beforeafter import BeforeAfter
@@ -77,6 +78,7 @@ class DecidingPanel(Panel):
         self.why = label(self.theme, "", Type.BODY, wrap=True)
         self.adjust = button(self.theme, tr("Adjust it…"), self._begin_adjusting)
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
+        self.how_adjusted = HowAdjusted(self.desk.around, self.desk.open_run)
         self.second = Chips(self.theme, tr("Second person"))
         self.second.chosen.connect(self.desk.offer)
         self._second_title = label(self.theme, tr("Second person"), Type.STRONG, "quiet")
@@ -116,7 +118,8 @@ class DecidingPanel(Panel):
             links.addWidget(link)
         head = surface(
             column(
-                said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust, who,
+                said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust,
+                self.how_adjusted, who,
                 self.passphrase, after, self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
@@ -211,6 +214,7 @@ class DecidingPanel(Panel):
         set_tone(self.adjust, "" if wanted else "link")
         self.cannot_adjust.setText(may)
         self.cannot_adjust.setVisible(wanted and bool(may))
+        self.how_adjusted.show_run(run, wanted=wanted)
 
     def _offer_people(self, run: RunState) -> None:
         asked = run.rules.second_person and not run.signed
