@@ -39,7 +39,8 @@ class Target:
     kind of run that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools``
     those themselves, ``torque`` what a joint gets, as it was typed, with the adapters that are ``fitted`` and the ``hand``
     there (m); ``at`` is a torque in N·m that a run is wanted at; ``card`` a job card, ``work`` one being worked through,
-    ``review`` one of what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back."""
+    ``review`` one of what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back; ``page``
+    the page of a place that has several."""
 
     place: PlaceId
     tool: int | None = None
@@ -59,6 +60,7 @@ class Target:
     work: int | None = None
     review: int | None = None
     backup: Path | None = None
+    page: str = ""
 
 
 @dataclass(frozen=True)

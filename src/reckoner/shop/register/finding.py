@@ -78,7 +78,7 @@ def question(reader: Reader, text: str, today: date) -> ListQuestion:
     return ListQuestion(" AND ".join(parts) or "1 = 1", values)
 
 
-_BEYOND = re.compile(r"\b(due|for)\s", re.IGNORECASE)
+_BEYOND = re.compile(r"\b(due|for)\s|^\s*\d[\d.,]*\s*[a-z]", re.IGNORECASE)
 """What may say something of due dates or torques."""
 
 

@@ -1,6 +1,6 @@
 """What a filter says beyond words: when tools are due, and for which torque they serve.
 
-"due this week", "due next month", "due December", "due 2027-01", "due by 9 Mar 2027", "for 80 N.m".
+"due this week", "due next month", "due December", "due 2027-01", "due by 9 Mar 2027", "for 80 N.m", "80 N.m".
 """
 
 from __future__ import annotations
@@ -14,7 +14,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
 from reckoner.core.quantities.days import MONTH_NAMES, read_day
 from reckoner.core.quantities.entry import read
-from reckoner.core.quantities.units import N_M, Kind
+from reckoner.core.quantities.units import N_M, Kind, Unit
 
 
 @dataclass(frozen=True)
@@ -32,18 +32,17 @@ _DUE = re.compile(
     re.IGNORECASE,
 )
 _FOR = re.compile(r"\bfor\s+(?P<torque>\d.*)$", re.IGNORECASE)
+_NUMBER_FIRST = re.compile(r"\s*\d")
 _MONTHS = {name.casefold(): i for i, name in enumerate(MONTH_NAMES, start=1)}
 
 
 def said_in(text: str, today: date) -> SpanMeaning | None:
     """What the end of ``text`` says of due dates or of a torque; None where it says nothing of the kind."""
     if match := _FOR.search(text):
-        try:
-            torque = read(match["torque"], Kind.TORQUE, default=N_M).si
-        except InputRefused:
-            return None
-        where = "l.smallest <= :serves * 1.000000001 AND l.full_scale >= :serves * 0.999999999"
-        return SpanMeaning(where, {"serves": torque}, text[: match.start()])
+        torque = _torque(match["torque"], N_M)
+        return _serving(torque, text[: match.start()]) if torque is not None else None
+    if _NUMBER_FIRST.match(text) and (torque := _torque(text, None)) is not None:  # "80 N·m" alone
+        return _serving(torque, "")
     match = _DUE.search(text)
     span = _span(match, today) if match else None
     if match is None or span is None:
@@ -51,6 +50,20 @@ def said_in(text: str, today: date) -> SpanMeaning | None:
     return SpanMeaning(
         "l.due_on BETWEEN :begins AND :ends", {"begins": span[0], "ends": span[1]}, text[: match.start()]
     )
+
+
+def _torque(text: str, default: Unit | None) -> float | None:
+    """In N·m; None for what is no torque."""
+    try:
+        return read(text, Kind.TORQUE, default=default).si
+    except InputRefused:
+        return None
+
+
+def _serving(torque: float, left: str) -> SpanMeaning:
+    """Tools that can be set to ``torque``."""
+    where = "l.smallest <= :serves * 1.000000001 AND l.full_scale >= :serves * 0.999999999"
+    return SpanMeaning(where, {"serves": torque}, left)
 
 
 def _span(match: re.Match[str], today: date) -> tuple[date, date] | None:

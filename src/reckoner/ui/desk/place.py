@@ -68,7 +68,7 @@ class DeskPlace(ShelvedPlace):
             self.turn(LEND)
             self.lending.take(target.number)
         else:
-            self.turn(self.heads.one)
+            self.turn(target.page or self.heads.one)
         if self.shelf is self.lending:
             self.lending.scan.setFocus()
 

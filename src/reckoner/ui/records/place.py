@@ -64,6 +64,8 @@ class RecordsPlace(ShelvedPlace):
         elif target.backup is not None:
             self.put_in_front(BACKUPS)
             self.backups.look_at(target.backup)
+        elif target.page:
+            self.put_in_front(target.page)
         elif target.tool is not None or target.number:
             self.put_in_front(RESULTS)
         if self.shelf is self.results:

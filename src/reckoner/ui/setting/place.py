@@ -50,8 +50,8 @@ class SettingPlace(ShelvedPlace):
             self.cards.arrive(target.card)
             self.turn(CARDS)
             return
-        if target.number or target.torque:
-            self.put_in_front(SET)
+        if target.number or target.torque or target.page:
+            self.put_in_front(target.page or SET)
         if target.number:
             self.sheet.arrive(target.number, target.fitted, target.hand)
         if target.torque:

@@ -24,8 +24,11 @@ from reckoner.ui.work import both, call
 if TYPE_CHECKING:
     from reckoner.shop.register.cards import ToolCard
     from reckoner.shop.words.phrases import Phrase
+    from reckoner.shop.words.topline import TopLineMeaning
 
 SHOWN = 8
+ROWS_KEPT = 3
+"""Lines that are kept for what is not a tool, where many tools fit."""
 
 
 class TopLine(LineEdit):
@@ -75,31 +78,29 @@ class TopLine(LineEdit):
     def _narrow(self, text: str) -> None:
         """Ask the register what fits, while places are known at once."""
         if not text.strip() or not self._around.work.is_open:
-            self._list(text, ())
+            self._list(text, None)
             return
-        from reckoner.shop.register.lists import matching  # only when it is wanted
-        from reckoner.shop.words.phrases import understood  # the shop loads behind the first painted window
+        from reckoner.shop.words.topline import meaning_of  # the shop loads behind the first painted window
 
-        today = self._around.today
-        self._asking.look(
-            both(call(understood, text, today), call(matching, text, today, SHOWN)),
-            lambda found: self._list(text, found[1], found[0]),
-        )
+        self._asking.look(call(meaning_of, text, self._around.today, SHOWN), lambda found: self._list(text, found))
 
-    def _list(self, text: str, found: tuple[ToolCard, ...], phrase: Phrase | None = None) -> None:
+    def _list(self, text: str, found: TopLineMeaning | None) -> None:
         if text != self.text():
             return
         self.matches.clear()
-        if phrase is not None:
-            self._offer_phrase(phrase)
+        from reckoner.ui.window.destinations import errand_target, pages_called  # only when it is wanted
+
         wanted = text.strip().casefold()
-        places = [p for p in PLACES if wanted and p.name.casefold().startswith(wanted)]
-        for place in places:
-            self._offer(place.name, Target(place.id))
-        for card in found[: SHOWN - len(places)] if phrase is None else ():
-            self._offer(_line(card), self._target(card))
-        if len(found) == 1 and phrase is None and not places:
-            self._offer_other_place(found[0])
+        if found is not None and found.phrase is not None:
+            self._offer_phrase(found.phrase)
+        elif found is not None and found.errand is not None:
+            self._offer(found.errand.words, errand_target(found.errand))
+            self.matches.setCurrentRow(0)
+        else:
+            for words, target in pages_called(wanted):
+                self._offer(words, target)
+            if found is not None:
+                self._offer_found(found)
         rows = self.matches.count()
         self.matches.setVisible(rows > 0)
         if rows:
@@ -107,6 +108,21 @@ class TopLine(LineEdit):
             self.matches.move(self.mapTo(window, QPoint(0, self.height() + GRID // 2)))
             self.matches.resize(72 * GRID, rows * 4 * GRID + 2 * GRID)
             self.matches.raise_()
+
+    def _offer_found(self, found: TopLineMeaning) -> None:
+        """Tools first, then whatever else is called so; what was probably meant, where nothing is."""
+        from reckoner.ui.window.destinations import row_target
+
+        places = self.matches.count()
+        tools = found.tools[: SHOWN - places - min(len(found.rows), ROWS_KEPT)]
+        for card in tools:
+            self._offer(_line(card), self._target(card))
+        if len(tools) == 1 and not places:
+            self._offer_other_place(tools[0])
+        for row in found.rows[: SHOWN - self.matches.count()]:
+            self._offer(row.words, row_target(row))
+        if found.meant:
+            self._offer(tr("Did you mean “{meant}”?", meant=found.meant), found.meant)
 
     def _target(self, card: ToolCard) -> Target:
         return Target(self._place().found_tools_go_to, tool=card.tool.id)
@@ -154,7 +170,7 @@ class TopLine(LineEdit):
             lambda made: self._around.undo_stack.did(made, made.told),
         )
 
-    def _offer(self, words: str, goal: Target | Phrase) -> None:
+    def _offer(self, words: str, goal: Target | Phrase | str) -> None:
         item = QListWidgetItem(words)
         item.setData(Qt.ItemDataRole.UserRole, goal)
         self.matches.addItem(item)
@@ -163,6 +179,9 @@ class TopLine(LineEdit):
         goal = item.data(Qt.ItemDataRole.UserRole)
         if isinstance(goal, Target):
             self._leave_for(goal)
+        elif isinstance(goal, str):  # it stands there from now on, and is looked for
+            self.setText(goal)
+            self._narrow(goal)
         else:
             self._do(goal)
 
@@ -177,19 +196,27 @@ class TopLine(LineEdit):
             self._leave_for(Target(place.id))
         elif text:
             from reckoner.shop.register.lists import look_up  # only when it is wanted
-            from reckoner.shop.words.phrases import understood
+            from reckoner.shop.words.topline import meaning_of
 
             today = self._around.today
             self._around.work.look(
-                both(call(understood, text, today), call(look_up, text, today)),
+                both(call(meaning_of, text, today, SHOWN), call(look_up, text, today)),
                 lambda found: self._found(text, found[0], *found[1]),
             )
 
-    def _found(self, text: str, phrase: Phrase | None, fits: int, found: ToolCard | None) -> None:
+    def _found(self, text: str, meaning: TopLineMeaning, fits: int, found: ToolCard | None) -> None:
+        from reckoner.ui.window.destinations import errand_target, row_target
+
         if text != self.text().strip():  # something else is being typed meanwhile
             return
-        if phrase is not None:  # it was not shown yet when Enter was pressed: shown now, the next Enter does it
-            self._list(self.text(), (), phrase)
+        if meaning.phrase is not None:  # it was not shown yet when Enter was pressed: shown now, the next Enter does it
+            self._list(self.text(), meaning)
+            return
+        if meaning.errand is not None:
+            self._leave_for(errand_target(meaning.errand))
+            return
+        if not fits and len(meaning.rows) == 1:
+            self._leave_for(row_target(meaning.rows[0]))
             return
         if fits == 1 and found is not None:
             self._leave_for(self._target(found))
@@ -197,8 +224,13 @@ class TopLine(LineEdit):
             self._around.say(
                 tr("“{text}” fits {fits} tools; type more, or choose one with the down key.", text=text, fits=fits)
             )
+        elif meaning.rows:
+            self._list(self.text(), meaning)
         elif any(c.isdigit() for c in text) and " " not in text:
             self._leave_for(Target(PlaceId.BENCH, number=text))
+        elif meaning.meant:
+            self._list(self.text(), meaning)
+            self._around.say(tr("Nothing is called “{text}”. Did you mean “{meant}”?", text=text, meant=meaning.meant))
         else:
             self._around.say(tr("No tool or place is called “{text}”.", text=text))
 
