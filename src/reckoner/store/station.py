@@ -38,7 +38,8 @@ class StationSettings:
     """``name`` is what the station is called in the audit trail, empty where it is as its computer; ``links`` are how
     references are reached from here, by their number; ``window`` the window's width and height in pixels, None before it was
     changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both empty
-    where there are none. ``columns``: what the columns of a spreadsheet were said to mean, by their names."""
+    where there are none. ``columns``: what the columns of a spreadsheet were said to mean, by their names; ``folders``:
+    where files were kept or read last, by what they are."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
@@ -48,6 +49,7 @@ class StationSettings:
     backups: str = ""
     name: str = ""
     columns: Mapping[str, str] = field(default_factory=dict)
+    folders: Mapping[str, str] = field(default_factory=dict)
 
 
 class Station:
@@ -104,7 +106,7 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
     """Settings from a file; what is not of its type raises ValueError, what is not known is left out."""
     known = {f.name for f in fields(StationSettings)}
     given = {name: value for name, value in raw.items() if name in known}
-    for texts in ("links", "columns"):
+    for texts in ("links", "columns", "folders"):
         if not all(isinstance(k, str) and isinstance(v, str) for k, v in given.get(texts, {}).items()):
             raise ValueError(f"{texts} are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):

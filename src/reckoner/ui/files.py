@@ -6,15 +6,18 @@ A spreadsheet of what a meter or a tool has stored: chosen, read away from the w
 from __future__ import annotations
 
 import re
+from contextlib import suppress
+from enum import StrEnum
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import QStandardPaths, pyqtSignal
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
 from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
 from reckoner.formats.stored_values import ValueColumn, read_values
+from reckoner.store.errors import StoreRefused
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
@@ -31,13 +34,61 @@ def file_name(words: str) -> str:
     return NOT_IN_A_NAME.sub("-", words)
 
 
-def ask_where(parent: QWidget, title: str, name: str, kinds: str) -> Path | None:
+class FileKind(StrEnum):
+    """What is kept or read: the folder that was used last is remembered for each."""
+
+    PAPER = "paper"
+    TABLE = "table"
+    PICTURE = "picture"
+    BACKUP = "backup"
+    EXCHANGE = "exchange"
+    CARD = "card"
+    CALENDAR = "calendar"
+    REGISTER = "register"
+    CERTIFICATE = "certificate"
+    ATTACHMENT = "attachment"
+    STORED_VALUES = "stored values"
+
+
+def ask_where(
+    around: Surroundings, parent: QWidget, kind: FileKind, title: str, name: str, endings: str
+) -> Path | None:
     """The path that was chosen, with the suffix of ``name`` where none was typed; None when the person thought better."""
-    chosen, _kind = QFileDialog.getSaveFileName(parent, title, file_name(name), kinds)
+    proposed = str(_last(around, kind) / file_name(name))
+    chosen, _endings = QFileDialog.getSaveFileName(parent, title, proposed, endings)
     if not chosen:
         return None
     path = Path(chosen)
+    _remember(around, kind, path.parent)
     return path if path.suffix else path.with_name(path.name + Path(name).suffix)
+
+
+def ask_which(around: Surroundings, parent: QWidget, kind: FileKind, title: str, endings: str = "") -> Path | None:
+    """The file that was chosen to be read."""
+    chosen, _endings = QFileDialog.getOpenFileName(parent, title, str(_last(around, kind)), endings)
+    if chosen:
+        _remember(around, kind, Path(chosen).parent)
+    return Path(chosen) if chosen else None
+
+
+def ask_folder(around: Surroundings, parent: QWidget, kind: FileKind, title: str) -> Path | None:
+    """The folder that was chosen to keep several files in."""
+    chosen = QFileDialog.getExistingDirectory(parent, title, str(_last(around, kind)))
+    if chosen:
+        _remember(around, kind, Path(chosen))
+    return Path(chosen) if chosen else None
+
+
+def _last(around: Surroundings, kind: FileKind) -> Path:
+    """The folder that was used last for a kind, if it is still there; else where papers usually lie."""
+    last = around.station.settings.folders.get(kind, "")
+    usual = QStandardPaths.writableLocation(QStandardPaths.StandardLocation.DocumentsLocation)
+    return Path(last) if last and Path(last).is_dir() else Path(usual or Path.home())
+
+
+def _remember(around: Surroundings, kind: FileKind, folder: Path) -> None:
+    with suppress(StoreRefused):  # the folder is asked for again next time, and nothing else is lost
+        around.station.keep(folders={**around.station.settings.folders, kind.value: str(folder)})
 
 
 SHOWN = 6
@@ -71,9 +122,9 @@ class ValuesFile(QWidget):
         raise NotImplementedError
 
     def _ask(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, self._title, "", tr("Spreadsheets (*.csv *.xlsx *.txt)"))
-        if chosen:
-            self.read(Path(chosen))
+        endings = tr("Spreadsheets (*.csv *.xlsx *.txt)")
+        if (path := ask_which(self._around, self, FileKind.STORED_VALUES, self._title, endings)) is not None:
+            self.read(path)
 
     def read(self, path: Path) -> None:
         """Read a file."""

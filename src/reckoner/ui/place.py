@@ -36,10 +36,11 @@ class Surroundings:
     """What places need: the look, the door to work, this station's settings, the clock, and who is at the bench.
 
     ``put_back(path)`` puts a backup in the place of what is open. ``go(target)`` goes somewhere, ``say(words)`` tells
-    something at the foot of the window, ``report(tool_id)`` asks what happened to a tool, ``meter_url(reference, link)``
-    turns a reference's link into what pyserial opens ("" when there is none); ``tries`` makes the simulated tools that answer
-    under weights (None: nobody but the person does). ``folder`` holds the database; ``file_words`` say what is known of the
-    file, ``older`` which backup knows more than it does.
+    something at the foot of the window, ``saved(words, path)`` where a file was written, to be opened from there,
+    ``report(tool_id)`` asks what happened to a tool, ``meter_url(reference, link)`` turns a reference's link into what
+    pyserial opens ("" when there is none); ``tries`` makes the simulated tools that answer under weights (None: nobody but
+    the person does). ``folder`` holds the database; ``file_words`` say what is known of the file, ``older`` which backup
+    knows more than it does.
     """
 
     theme: Theme
@@ -54,6 +55,7 @@ class Surroundings:
     older: BackupAhead | None = None
     go: Callable[[Target], None] = lambda _target: None
     say: Callable[[str], None] = lambda _words: None
+    saved: Callable[[str, Path], None] = lambda _words, _path: None
     report: Callable[[int], None] = lambda _tool_id: None
     put_back: Callable[[Path], None] = lambda _path: None
 

@@ -1,8 +1,11 @@
 """Deciding: signatures, amendments, every rule's answer, who may adjust."""
 
+from pathlib import Path
+
 import numpy as np
 from pypdf import PdfReader
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 
@@ -257,7 +260,21 @@ def test_a_signed_run_becomes_a_certificate_and_a_folder_that_cannot_be_written_
     )
     click(certificate.button)
     qtbot.waitUntil((tmp_path / "mine.pdf").exists, timeout=WAIT)  # a suffix that nobody typed
-    assert chosen == [f"HC-0417-{certificate_number(bench.run)}.pdf"]
+    assert Path(chosen[0]).name == f"HC-0417 {certificate_number(bench.run)} certificate.pdf"
+    qtbot.waitUntil(lambda: window.foot.words == f"The certificate is in {tmp_path / 'mine.pdf'}.", timeout=WAIT)
+    opened = []
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda url: opened.append(url.toLocalFile()) or True)
+    click(window.foot.open_button)
+    click(window.foot.folder_button)
+    assert opened == [str(tmp_path / "mine.pdf"), str(tmp_path)]
+    click(certificate.button)
+    assert Path(chosen[1]).parent == tmp_path  # the folder that was used last for papers
+    monkeypatch.setattr(QDesktopServices, "openUrl", lambda _url: False)
+    qtbot.waitUntil(window.foot.open_button.isVisible, timeout=WAIT)
+    click(window.foot.open_button)
+    assert window.foot.words == f"Nothing on this desktop opens mine.pdf; it lies in {tmp_path}."
+    assert not window.foot.open_button.isVisible()
+    settle(qtbot, window)
     (tmp_path / "mine.pdf").unlink()
     certificate.save(tmp_path / "not there" / "HC-0417.pdf")
     qtbot.waitUntil(lambda: "could not be written" in bench.right.fault.text(), timeout=WAIT)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.printing import percent, quantity
@@ -16,6 +15,7 @@ from reckoner.formats.points import PointLine, parse_points
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import first_direction
 from reckoner.shop.using.trips import OutsideDraft, OutsidePointDraft, enter_certificate
+from reckoner.ui.files import FileKind, ask_which
 from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
@@ -100,9 +100,9 @@ class CertificateForm(Form[OutsideDraft]):
         set_tone(self.understood, "fault" if faults else "quiet")
 
     def _ask_file(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("The certificate itself"))
-        if chosen:
-            self.take_file(Path(chosen))
+        title = tr("The certificate itself")
+        if (path := ask_which(self._around, self, FileKind.CERTIFICATE, title)) is not None:
+            self.take_file(path)
 
     def take_file(self, path: Path) -> None:
         """Keep a file with it."""

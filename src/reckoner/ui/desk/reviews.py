@@ -15,7 +15,7 @@ from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.reviewing import begin, close, settle
 from reckoner.shop.using.reviews import ReviewFacts, ReviewRequest, line_words, review, reviews_and_asks
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -295,7 +295,10 @@ class ReviewsShelf(PlaceShelf):
 
     def _ask_where(self) -> None:
         if self.front is not None:
-            path = ask_where(self, tr("Save the review"), f"review-{self.front.tool}.pdf", "PDF (*.pdf)")
+            path = ask_where(
+                self.around, self, FileKind.PAPER, tr("Save the review"),
+                tr("{tool} review.pdf", tool=self.front.tool), "PDF (*.pdf)",
+            )  # fmt: skip
             if path is not None:
                 self.save(path)
 
@@ -306,7 +309,7 @@ class ReviewsShelf(PlaceShelf):
             return
 
         made = call(saved, call(review_bytes, found, paper_mm()), path)
-        self.around.work.prepare(made, lambda _none: self.around.say(tr("The review is in {path}.", path=path)))
+        self.around.work.prepare(made, lambda _none: self.around.saved(tr("The review is in {path}.", path=path), path))
 
 
 def _left_words(found: ReviewFacts) -> str:

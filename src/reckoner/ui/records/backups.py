@@ -6,7 +6,6 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
-from PyQt6.QtWidgets import QFileDialog
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import moment_words
@@ -15,7 +14,7 @@ from reckoner.shop.records.losses import RestoreLoss, losing
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
 from reckoner.ui import daily
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_folder, ask_where, ask_which
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.shelves import PlaceShelf
@@ -130,9 +129,8 @@ class BackupsShelf(PlaceShelf):
             self.back_button.setEnabled(not self.around.work.looking_on)
 
     def _ask_other(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("A backup"), "", "Backups (*.sqlite)")
-        if chosen:
-            self.look_at(Path(chosen))
+        if (path := ask_which(self.around, self, FileKind.BACKUP, tr("A backup"), "Backups (*.sqlite)")) is not None:
+            self.look_at(path)
 
     def look_at(self, path: Path) -> None:
         """Bring a backup from somewhere else to the front; the list has none chosen then."""
@@ -149,7 +147,12 @@ class BackupsShelf(PlaceShelf):
 
     def _ask_where(self) -> None:
         path = ask_where(
-            self, tr("Back up everything into"), f"reckoner-{self.around.today}.sqlite", "Backups (*.sqlite)"
+            self.around,
+            self,
+            FileKind.BACKUP,
+            tr("Back up everything into"),
+            f"reckoner-{self.around.today}.sqlite",
+            "Backups (*.sqlite)",
         )
         if path is not None:
             self.make(path)
@@ -160,15 +163,16 @@ class BackupsShelf(PlaceShelf):
         self.around.say(tr("Backing up…"))
 
         def done(_none: None) -> None:
-            self.around.say(tr("Backed up and checked: {path}, {size}.", path=path, size=_size(path.stat().st_size)))
+            size = _size(path.stat().st_size)
+            self.around.saved(tr("Backed up and checked: {path}, {size}.", path=path, size=size), path)
             self.refresh()
 
         self.around.work.compute(partial(back_up, folder, path), done)
 
     def _ask_folder(self) -> None:
-        folder = QFileDialog.getExistingDirectory(self, tr("Keep a backup every day in"))
-        if folder:
-            self.keep_daily_in(Path(folder))
+        folder = ask_folder(self.around, self, FileKind.BACKUP, tr("Keep a backup every day in"))
+        if folder is not None:
+            self.keep_daily_in(folder)
 
     def keep_daily_in(self, folder: Path | None) -> None:
         """From now on, from this station; None: no more."""

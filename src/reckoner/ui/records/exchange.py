@@ -5,12 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.shop.records.exporting import exchange_file, table_file
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where, ask_which
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.shelves import PlaceShelf
@@ -68,7 +68,10 @@ class ExchangeShelf(PlaceShelf):
         self.fault.setText("")
 
     def _ask_where(self) -> None:
-        path = ask_where(self, tr("Save everything"), f"reckoner-{self.around.today}.json", "Exchange files (*.json)")
+        path = ask_where(
+            self.around, self, FileKind.EXCHANGE, tr("Save everything"),
+            tr("everything {today}.json", today=self.around.today), "Exchange files (*.json)",
+        )  # fmt: skip
         if path is not None:
             self.save(path)
 
@@ -76,12 +79,21 @@ class ExchangeShelf(PlaceShelf):
         """Register, histories, loans and cards as one file."""
         self.around.work.prepare(
             call(exchange_file, self.around.now(), path),
-            lambda count: self._say(tr("{count} tools with their histories are in {path}.", count=count, path=path)),
+            lambda count: self._saved(
+                tr("{count} tools with their histories are in {path}.", count=count, path=path), path
+            ),
             self._refuse,
         )
 
+    def _saved(self, words: str, path: Path) -> None:
+        self._say(words)
+        self.around.saved(words, path)
+
     def _ask_table(self, what: str) -> None:
-        path = ask_where(self, tr("Save the {what}", what=what), f"{what}.xlsx", TABLES)
+        path = ask_where(
+            self.around, self, FileKind.TABLE, tr("Save the {what}", what=what),
+            f"{what} {self.around.today}.xlsx", TABLES,
+        )  # fmt: skip
         if path is not None:
             self.save_table(what, path)
 
@@ -90,15 +102,14 @@ class ExchangeShelf(PlaceShelf):
 
         self.around.work.prepare(
             call(table_file, what, path),
-            lambda count: self._say(tr("{count} lines are in {path}.", count=count, path=path)),
+            lambda count: self._saved(tr("{count} lines are in {path}.", count=count, path=path), path),
             self._refuse,
         )
 
     def _ask_file(self) -> None:
         kinds = "Exchange files and spreadsheets (*.json *.csv *.xlsx)"
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("What was handed on"), "", kinds)
-        if chosen:
-            self.take(Path(chosen))
+        if (path := ask_which(self.around, self, FileKind.EXCHANGE, tr("What was handed on"), kinds)) is not None:
+            self.take(path)
 
     def take(self, path: Path) -> None:
         """Bring in a file."""

@@ -10,7 +10,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.formats.files import write_whole
 from reckoner.formats.papers.contents import Label, LabelSize
 from reckoner.shop.papers.labels import MOST, labels_of, reference_labels, sizes, tool_labels
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -165,7 +165,10 @@ class LabelsShelf(PlaceShelf):
             control.setEnabled(True)
 
     def _ask_where(self) -> None:
-        path = ask_where(self, tr("Save the labels"), "labels.pdf", "PDF (*.pdf)")
+        path = ask_where(
+            self.around, self, FileKind.PAPER, tr("Save the labels"),
+            tr("labels {today}.pdf", today=self.around.today), "PDF (*.pdf)",
+        )  # fmt: skip
         if path is not None:
             self.save(path)
 
@@ -179,7 +182,9 @@ class LabelsShelf(PlaceShelf):
             write_whole(path, shown.data)
 
         many = tr_count("One label is", "{n} labels are", shown.count)
-        self.around.work.compute(write, lambda _none: self.around.say(tr("{many} in {path}.", many=many, path=path)))
+        self.around.work.compute(
+            write, lambda _none: self.around.saved(tr("{many} in {path}.", many=many, path=path), path)
+        )
 
     def primary(self) -> None:
         if self.button.isEnabled():

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TypeAlias
 
 from PyQt6.QtCore import QObject, pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QStackedWidget, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
@@ -27,7 +27,7 @@ from reckoner.shop.records.documents import (
     written,
 )
 from reckoner.shop.records.results import PAGE, Place, ResultLine, results
-from reckoner.ui.files import ask_where, file_name
+from reckoner.ui.files import FileKind, ask_folder, ask_where, file_name
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -291,13 +291,22 @@ class ResultsShelf(PlaceShelf):
         if not lines or self.batch.running:
             return
         if len(lines) == 1:
-            path = ask_where(self, tr("Save the {what}", what=what), f"{lines[0].lead}{suffix}", kinds)
+            path = ask_where(
+                self.around,
+                self,
+                FileKind.PAPER,
+                tr("Save the {what}", what=what),
+                _name(lines[0], what, suffix),
+                kinds,
+            )
             if path is not None:
                 self.save_into(lines, lambda _line: path, make)
             return
-        folder = QFileDialog.getExistingDirectory(self, tr("Save {count} {what}s in", count=len(lines), what=what))
-        if folder:
-            self.save_into(lines, lambda line: Path(folder) / file_name(f"{line.lead}{suffix}"), make)
+        folder = ask_folder(
+            self.around, self, FileKind.PAPER, tr("Save {count} {what}s in", count=len(lines), what=what)
+        )
+        if folder is not None:
+            self.save_into(lines, lambda line: folder / file_name(_name(line, what, suffix)), make)
 
     def save_into(self, lines: tuple[ListLine, ...], path_of: Callable[[ListLine], Path], make: Make) -> None:
         """Make a document of each of ``lines`` and write it where ``path_of`` says, one after the other."""
@@ -312,8 +321,11 @@ class ResultsShelf(PlaceShelf):
     def save_table(self) -> None:
         """The readings of what is chosen, one a row."""
         lines = self.list.chosen
-        path = (
-            ask_where(self, tr("Save the readings"), "readings.xlsx", "Spreadsheets (*.xlsx *.csv)") if lines else None
+        if not lines:
+            return
+        name = f"{lines[0].lead}" if len(lines) == 1 else str(self.around.today)
+        path = ask_where(
+            self.around, self, FileKind.TABLE, tr("Save the readings"), tr("{name} readings.xlsx", name=name), TABLES
         )
         if path is not None:
             self.save_table_into(lines, path)
@@ -323,7 +335,7 @@ class ResultsShelf(PlaceShelf):
         runs = tuple(line.id for line in lines)
         self.around.work.prepare(
             call(table, runs, path),
-            lambda count: self.around.say(tr("{count} readings are in {path}.", count=count, path=path)),
+            lambda count: self.around.saved(tr("{count} readings are in {path}.", count=count, path=path), path),
         )
 
     def primary(self) -> None:
@@ -344,12 +356,20 @@ class ResultsShelf(PlaceShelf):
                 tr("{sentence} {done} were written before.", sentence=sentence, done=done) if done else sentence
             )
         elif done == 1 and not skipped:
-            self.around.say(tr("It is in {where}.", where=self._where))
+            self.around.saved(tr("It is in {where}.", where=self._where), self._where)
         else:
             self.around.say(
                 tr("{done} are in {where}.{none}", done=done, where=self._where, none=none) if done else NO_CERTIFICATE
             )
         self._chosen()
+
+
+TABLES = "Spreadsheets (*.xlsx *.csv)"
+
+
+def _name(line: ListLine, what: str, suffix: str) -> str:
+    """Such as "HC-0417 2026-0113 certificate.pdf"."""
+    return f"{' '.join(line.lead.split())} {what}{suffix}"
 
 
 def _line(found: ResultLine) -> ListLine:

@@ -9,7 +9,7 @@ from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.results import Place
 from reckoner.shop.records.trail import PAGE, TrailLine, trail, trail_table
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.shelves import PlaceShelf
@@ -72,7 +72,10 @@ class TrailShelf(PlaceShelf):
         )
 
     def _ask_where(self) -> None:
-        path = ask_where(self, tr("Save what was done"), "what-was-done.csv", "Spreadsheets (*.csv *.xlsx)")
+        path = ask_where(
+            self.around, self, FileKind.TABLE, tr("Save what was done"),
+            tr("what was done {today}.csv", today=self.around.today), "Spreadsheets (*.csv *.xlsx)",
+        )  # fmt: skip
         if path is not None:
             self.save(path)
 
@@ -80,7 +83,7 @@ class TrailShelf(PlaceShelf):
         """Write every line that the words find."""
         self.around.work.prepare(
             call(trail_table, self._text, path),
-            lambda count: self.around.say(tr("{count} lines are in {path}.", count=count, path=path)),
+            lambda count: self.around.saved(tr("{count} lines are in {path}.", count=count, path=path), path),
         )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
@@ -17,6 +17,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.formats.tables import read_as_text
 from reckoner.shop.register.adding import CertificateDraft, certify
+from reckoner.ui.files import FileKind, ask_which
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -142,9 +143,9 @@ class Certify(Form[CertificateDraft]):
 
     def _read_file(self) -> None:
         kinds = tr("Text and spreadsheets (*.csv *.txt *.tsv *.xlsx *.xlsm)")
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Read a certificate's points"), "", kinds)
-        if chosen:
-            self.read_file(Path(chosen))
+        title = tr("Read a certificate's points")
+        if (path := ask_which(self._around, self, FileKind.CERTIFICATE, title, kinds)) is not None:
+            self.read_file(path)
 
 
 SHOWN = 20

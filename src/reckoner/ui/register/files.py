@@ -8,7 +8,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
@@ -17,6 +17,7 @@ from reckoner.shop.register import attachments
 from reckoner.shop.register.attachments import LARGEST, AttachmentLine
 from reckoner.shop.register.editing import Command
 from reckoner.store.terms import RegisterKind
+from reckoner.ui.files import FileKind, ask_which
 from reckoner.ui.layout import column, empty, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Type
@@ -139,9 +140,8 @@ class Files(QWidget):
             self._rows.addWidget(label(theme, tr("None: a photo, a certificate, a drawing."), Type.BODY, "quiet"))
 
     def _ask(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Attach a file"))
-        if chosen:
-            self.add(Path(chosen))
+        if (path := ask_which(self._around, self, FileKind.ATTACHMENT, tr("Attach a file"))) is not None:
+            self.add(path)
 
 
 def _size(count: int) -> str:

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
@@ -22,7 +22,7 @@ from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where, ask_which
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -312,11 +312,9 @@ class CardsShelf(PlaceShelf):
 
     def _ask_file(self) -> None:
         kinds = "Job cards and spreadsheets (*.json *.csv *.xlsx)"
-        chosen, _kind = QFileDialog.getOpenFileName(
-            self, tr("A job card, or a spreadsheet with a fastener a row"), "", kinds
-        )
-        if chosen:
-            self.read(Path(chosen))
+        title = tr("A job card, or a spreadsheet with a fastener a row")
+        if (path := ask_which(self.around, self, FileKind.CARD, title, kinds)) is not None:
+            self.read(path)
 
     def read(self, path: Path) -> None:
         """A card from a file, to be looked at and kept."""
@@ -347,7 +345,7 @@ class CardsShelf(PlaceShelf):
 
     def _ask_write(self) -> None:
         if self.card is not None:
-            path = ask_where(self, tr("Save the card"), f"{self.card.number}.json", "Job cards (*.json)")
+            path = self._ask_where(FileKind.CARD, ".json", "Job cards (*.json)")
             if path is not None:
                 self.write(path)
 
@@ -362,7 +360,7 @@ class CardsShelf(PlaceShelf):
 
             write_card(path, card)
 
-        self.around.work.compute(run, lambda _none: self.around.say(tr("The card is in {path}.", path=path)))
+        self.around.work.compute(run, lambda _none: self._saved(path))
 
     def print(self) -> None:
         """Print the card in front, to be worked from by hand."""
@@ -374,7 +372,7 @@ class CardsShelf(PlaceShelf):
 
     def _ask_pdf(self) -> None:
         if self.card is not None:
-            path = ask_where(self, tr("Save the card"), f"{self.card.number}.pdf", "PDF (*.pdf)")
+            path = self._ask_where(FileKind.PAPER, ".pdf", "PDF (*.pdf)")
             if path is not None:
                 self.save_pdf(path)
 
@@ -382,9 +380,15 @@ class CardsShelf(PlaceShelf):
         """The card in front as a PDF."""
         if (card := self.card) is not None:
             made = call(card_bytes, card, None, self.around.today, paper_mm())
-            self.around.work.prepare(
-                call(saved, made, path), lambda _none: self.around.say(tr("The card is in {path}.", path=path))
-            )
+            self.around.work.prepare(call(saved, made, path), lambda _none: self._saved(path))
+
+    def _ask_where(self, kind: FileKind, suffix: str, endings: str) -> Path | None:
+        number = self.card.number if self.card is not None else ""
+        name = tr("{number} job card{suffix}", number=number, suffix=suffix)
+        return ask_where(self.around, self, kind, tr("Save the card"), name, endings)
+
+    def _saved(self, path: Path) -> None:
+        self.around.saved(tr("The card is in {path}.", path=path), path)
 
 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:

@@ -21,7 +21,7 @@ from reckoner.shop.using.fitting import Fitted, adapters
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.setting import SettingAnswer, answer
 from reckoner.store.terms import RunKind
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -127,7 +127,10 @@ class SettingSheet(PlaceShelf):
         self.refresh()
 
     def _ask_card(self) -> None:
-        path = ask_where(self, tr("Save the setting card"), "setting.pdf", "PDF (*.pdf)")
+        path = ask_where(
+            self.around, self, FileKind.PAPER, tr("Save the setting card"),
+            tr("{tool} setting card.pdf", tool=self.asked.tool.text.strip()).strip(), "PDF (*.pdf)",
+        )  # fmt: skip
         if path is not None:
             self.save_card(path)
 
@@ -138,7 +141,9 @@ class SettingSheet(PlaceShelf):
             return
 
         made = call(saved, call(setting_card_bytes, found), path)
-        self.around.work.prepare(made, lambda _none: self.around.say(tr("The setting card is in {path}.", path=path)))
+        self.around.work.prepare(
+            made, lambda _none: self.around.saved(tr("The setting card is in {path}.", path=path), path)
+        )
 
     def _measure(self) -> None:
         """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""

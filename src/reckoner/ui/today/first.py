@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QProcess
-from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.translation import tr
@@ -17,6 +17,7 @@ from reckoner.shop.register import adding
 from reckoner.shop.register.adding import ToolsDraft
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.gear import add_scale_on_a_hook, add_weights
+from reckoner.ui.files import FileKind, ask_which
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -229,9 +230,9 @@ class FirstOpening(QWidget):
             self._around.go(Target(PlaceId.TOOLS, bring_in=True))
 
     def _read_in(self) -> None:
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("Read a register file in"), "", "Register files (*.toml)")
-        if chosen:
-            self.read_in(Path(chosen))
+        title, endings = tr("Read a register file in"), "Register files (*.toml)"
+        if (path := ask_which(self._around, self, FileKind.REGISTER, title, endings)) is not None:
+            self.read_in(path)
 
     def read_in(self, path: Path) -> None:
         """Take a register file in: all of it or nothing."""

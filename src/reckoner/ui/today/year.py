@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words, short_day
@@ -23,6 +23,7 @@ from reckoner.shop.planning.workload import (
 from reckoner.shop.register.cards import ToolCard
 from reckoner.ui.calendarfile import write
 from reckoner.ui.drawings.weeks import Weeks
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -77,7 +78,9 @@ class Year(QWidget):
         write(
             self._around,
             path,
-            lambda: self._around.say(tr("The due dates are in {path}; any calendar program opens it.", path=path)),
+            lambda: self._around.saved(
+                tr("The due dates are in {path}; any calendar program opens it.", path=path), path
+            ),
         )
 
     def keep_current(self, path: Path) -> None:
@@ -156,15 +159,12 @@ class Year(QWidget):
         self.kept.setText(tr("{path} is kept current.", path=path) if path else "")
 
     def _ask_file(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(
-            self, tr("Save the due dates"), "due-dates.ics", tr("Calendar (*.ics)")
-        )
-        if chosen:
-            self.save(Path(chosen))
+        if (path := self._ask_where(tr("Save the due dates"))) is not None:
+            self.save(path)
+
+    def _ask_where(self, title: str) -> Path | None:
+        return ask_where(self._around, self, FileKind.CALENDAR, title, tr("due dates.ics"), tr("Calendar (*.ics)"))
 
     def _ask_keep(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(
-            self, tr("The file to keep"), "due-dates.ics", tr("Calendar (*.ics)")
-        )
-        if chosen:
-            self.keep_current(Path(chosen))
+        if (path := self._ask_where(tr("The file to keep"))) is not None:
+            self.keep_current(path)

@@ -20,7 +20,7 @@ from reckoner.formats.papers.beamscale_pdf import ScalePage, scale_pdf
 from reckoner.shop import beamscales
 from reckoner.shop.beamscales import DRIFT, BeamPlan, KeptScale, straightness
 from reckoner.ui.drawings.residuals import Residuals, ResidualsState
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
@@ -247,7 +247,10 @@ class BeamScaleSheet(QWidget):
         )
 
     def _ask_where(self) -> None:
-        path = ask_where(self, tr("Save the scale"), f"{self._number}-scale.pdf", "PDF (*.pdf)")
+        path = ask_where(
+            self._around, self, FileKind.PAPER, tr("Save the scale"),
+            tr("{number} scale.pdf", number=self._number), "PDF (*.pdf)",
+        )  # fmt: skip
         if path is not None:
             self.save(path)
 
@@ -261,8 +264,8 @@ class BeamScaleSheet(QWidget):
         )
         self._around.work.compute(
             lambda: write_whole(path, scale_pdf(page)),
-            lambda _done: self._around.say(
-                tr("The scale is in {path}. Print it at 100 % and measure its line.", path=path)
+            lambda _done: self._around.saved(
+                tr("The scale is in {path}. Print it at 100 % and measure its line.", path=path), path
             ),
             lambda refusal: self.fault.setText(str(refusal)),
         )

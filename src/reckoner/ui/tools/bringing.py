@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QObject, QPoint, Qt, pyqtSignal
-from PyQt6.QtWidgets import QAbstractItemView, QFileDialog, QHeaderView, QMenu, QTableView, QWidget
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QMenu, QTableView, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import DayOrder
@@ -19,6 +19,7 @@ from reckoner.shop.register.columns import ColumnMeaning, as_said, key_of_column
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.spreadsheets import ReadRow, asks_order, understood
 from reckoner.store.station import StationNotWritable
+from reckoner.ui.files import FileKind, ask_where, ask_which
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.theme import Theme, Type
@@ -176,9 +177,8 @@ class Bringing(QWidget):
     def ask(self) -> None:
         """Ask for the file."""
         kinds = tr("Spreadsheets (*.csv *.tsv *.txt *.xlsx *.xlsm *.ods *.xls)")
-        chosen, _kind = QFileDialog.getOpenFileName(self, tr("A spreadsheet of tools"), "", kinds)
-        if chosen:
-            self.read(Path(chosen))
+        if (path := ask_which(self._around, self, FileKind.REGISTER, tr("A spreadsheet of tools"), kinds)) is not None:
+            self.read(path)
 
     def read(self, path: Path) -> None:
         """Read a file; nothing is written."""
@@ -255,8 +255,9 @@ class Bringing(QWidget):
                 tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
             )
             return
-        self._around.say(
-            tr("{count} rows are in {path}. Mend them there, and bring that file in.", count=len(wrong), path=path)
+        self._around.saved(
+            tr("{count} rows are in {path}. Mend them there, and bring that file in.", count=len(wrong), path=path),
+            path,
         )
 
     def _took(self, table: Table) -> None:
@@ -335,11 +336,9 @@ class Bringing(QWidget):
         menu.popup(header.mapToGlobal(beside))
 
     def _ask_where(self) -> None:
-        chosen, _kind = QFileDialog.getSaveFileName(
-            self, tr("Save the rows to be mended"), "to-be-mended.csv", "CSV (*.csv)"
-        )
-        if chosen:
-            self.save_faulty(Path(chosen))
+        title, name = tr("Save the rows to be mended"), tr("tools to be mended.csv")
+        if (path := ask_where(self._around, self, FileKind.REGISTER, title, name, "CSV (*.csv)")) is not None:
+            self.save_faulty(path)
 
     def _refused(self, refusal: Refused) -> None:
         self.fault.setText(str(refusal))

@@ -9,11 +9,12 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QFileDialog, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.register.filters import forget_filter, keep_filter, kept_filters, list_file
 from reckoner.shop.register.lists import Sorting
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.buttons import button
@@ -86,9 +87,10 @@ class SaveList(QWidget):
 
     def _ask_where(self) -> None:
         kinds = "Spreadsheets (*.xlsx *.csv)"
-        chosen, _kind = QFileDialog.getSaveFileName(self, tr("Save the list of tools"), "tools.xlsx", kinds)
-        if chosen:
-            self.save(Path(chosen))
+        name = tr("tools {today}.xlsx", today=self._around.today)
+        title = tr("Save the list of tools")
+        if (path := ask_where(self._around, self, FileKind.TABLE, title, name, kinds)) is not None:
+            self.save(path)
 
     def save(self, path: Path) -> None:
         """Write the tools that the filter finds into a file."""
@@ -96,5 +98,5 @@ class SaveList(QWidget):
 
         self._around.work.prepare(
             call(list_file, text, today, sorting, path),
-            lambda count: self._around.say(tr("{count} tools are in {path}.", count=count, path=path)),
+            lambda count: self._around.saved(tr("{count} tools are in {path}.", count=count, path=path), path),
         )

@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, QTimer
-from PyQt6.QtGui import QFontMetrics, QResizeEvent
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, QTimer, QUrl
+from PyQt6.QtGui import QDesktopServices, QFontMetrics, QResizeEvent
 from PyQt6.QtWidgets import QFrame
 
+from reckoner.core.translation import tr
 from reckoner.ui.layout import row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label, set_tone, tip
 
 SHOWN_MS = 12_000
@@ -24,17 +28,24 @@ class Foot(QFrame):
         self.words = ""
         self.setFixedHeight(HIGH)
         self._said = label(theme, "", Type.STRONG, wrap=True)
-        inside = row(self._said)
+        self._file: Path | None = None
+        self.open_button = button(theme, tr("Open it"), lambda: self._open(self._file), "link")
+        self.folder_button = button(theme, tr("Open its folder"), lambda: self._open(self._folder), "link")
+        inside = row(self._said, self.open_button, self.folder_button)
+        inside.setStretch(0, 1)
         inside.setContentsMargins(2 * GRID, 0, 2 * GRID, 0)
         inside.setAlignment(self._said, Qt.AlignmentFlag.AlignVCenter)
         self.setLayout(inside)
         self._quieten = QTimer(self)
         self._quieten.setSingleShot(True)
         self._quieten.timeout.connect(self._fall_silent)
+        self.say("")
 
-    def say(self, words: str) -> None:
-        """Tell ``words``; empty takes the last ones away."""
-        self.words = words
+    def say(self, words: str, file: Path | None = None) -> None:
+        """Tell ``words``; empty takes the last ones away. A ``file`` that they tell of can be opened."""
+        self.words, self._file = words, file
+        for offer in (self.open_button, self.folder_button):
+            offer.setVisible(file is not None)
         set_tone(self, "notice" if words else "")
         self._said.setText(words)
         self._fit()
@@ -49,10 +60,22 @@ class Foot(QFrame):
 
     def _fit(self) -> None:
         strong = self._theme.font(Type.STRONG)
-        room = self.width() - 4 * GRID
+        offered = sum(b.sizeHint().width() + GRID for b in (self.open_button, self.folder_button) if not b.isHidden())
+        room = self.width() - 4 * GRID - offered
         long = QFontMetrics(strong).horizontalAdvance(self.words) > room
         self._said.setFont(self._theme.font(Type.CAPTION) if long else strong)
         self._said.setToolTip(tip(self.words) if long else "")
+
+    @property
+    def _folder(self) -> Path | None:
+        return self._file.parent if self._file is not None else None
+
+    def _open(self, path: Path | None) -> None:
+        """By the desktop's own program for it."""
+        if path is not None and not QDesktopServices.openUrl(QUrl.fromLocalFile(str(path))):
+            self.say(
+                tr("Nothing on this desktop opens {name}; it lies in {folder}.", name=path.name, folder=path.parent)
+            )
 
     def _fall_silent(self) -> None:
         self.say("")

@@ -55,6 +55,7 @@ class Window(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         around.go = self.go
         around.say = self.say
+        around.saved = lambda words, path: self.foot.say(words, path)
         around.now = self._clock = ClockWatch(around.now, self.say)
         self._places: dict[PlaceId, Place] = {}
         self._key_sheet: KeySheet | None = None

@@ -11,7 +11,7 @@ from reckoner.shop.numbering import certificate_number
 from reckoner.shop.records.documents import certificate_bytes, saved
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.panel import BenchAccess
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.work import call
@@ -34,8 +34,9 @@ class Certifying:
         run = self._run
         if run is None:
             return
-        name = f"{run.tool.number}-{certificate_number(run)}.pdf"
-        path = ask_where(self.button, tr("Save the certificate"), name, "PDF (*.pdf)")
+        name = tr("{tool} {number} certificate.pdf", tool=run.tool.number, number=certificate_number(run))
+        title = tr("Save the certificate")
+        path = ask_where(self._desk.around, self.button, FileKind.PAPER, title, name, "PDF (*.pdf)")
         if path is not None:
             self.save(path)
 
@@ -47,6 +48,6 @@ class Certifying:
 
         around.work.prepare(
             call(saved, call(certificate_bytes, run, size), path),
-            lambda _done: around.say(tr("The certificate is in {path}.", path=path)),
+            lambda _done: around.saved(tr("The certificate is in {path}.", path=path), path),
             lambda refusal: self._desk.fault(str(refusal)),
         )

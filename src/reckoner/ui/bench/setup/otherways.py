@@ -27,7 +27,7 @@ from reckoner.ui.bench.setup.gauging import GaugeSheet
 from reckoner.ui.bench.setup.hanging import HangingSheet
 from reckoner.ui.bench.setup.inline import InLineSheet
 from reckoner.ui.bench.setup.leversheet import LeverSheet
-from reckoner.ui.files import ask_where
+from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
@@ -150,7 +150,7 @@ class OtherWays(QWidget):
 
     def _ask_where(self) -> None:
         kinds = "Pictures (*.svg *.png)"
-        path = ask_where(self, tr("Save the drawing"), "lever.svg", kinds)
+        path = ask_where(self._desk.around, self, FileKind.PICTURE, tr("Save the drawing"), tr("lever.svg"), kinds)
         if path is not None:
             self.save_drawing(path)
 
@@ -165,7 +165,7 @@ class OtherWays(QWidget):
                 tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
             )
         else:
-            self._desk.around.say(tr("The drawing is in {path}.", path=path))
+            self._desk.around.saved(tr("The drawing is in {path}.", path=path), path)
 
     def action(self, run: RunState) -> Action | None:
         """What the primary button does with the chosen way; None where a meter alone is chosen."""
