@@ -62,6 +62,9 @@ class Photographer:
             print(name)
 
     def tool(self, number: str) -> None:
+        """A tool's sheet."""
+        self.window.go(Target(PlaceId.TOOLS))  # at the bench, a tool that is found comes to it
+        settle(self.window)
         self.window.top_line.setFocus()
         QTest.keyClicks(self.window.top_line, number)
         QTest.keyClick(self.window.top_line, Qt.Key.Key_Return)

@@ -264,3 +264,15 @@ def test_the_style_sheet_hangs_on_the_window_alone_and_follows_the_theme(open_wi
     theme.set_dark(True)
     assert frame.styleSheet() not in ("", light)
     theme.set_dark(False)
+
+
+def test_places_that_are_thrown_away_while_they_are_made_are_made_no_further(qtbot, open_window, demo_folder):
+    """As when a backup is put back: another database, and every place anew."""
+    window = open_window(demo_folder)
+    qtbot.waitUntil(lambda: PlaceId.RECORDS in window._places, timeout=WAIT)
+    for place in window.close_places():
+        place.deleteLater()
+    qtbot.wait(4 * ahead.PIECE_MS)
+    assert window._places == {}
+    window._making.start()
+    qtbot.waitUntil(lambda: set(window._places) == set(PlaceId), timeout=WAIT)

@@ -65,7 +65,9 @@ class BenchPlace(Place):
         for page in (self.idle, self._working, self._loading):
             self._stack.addWidget(page)
         self._stack.setCurrentWidget(self._loading)
-        self.setLayout(column(self._stack, margin=2))
+        around_it = column(self._stack)
+        around_it.setContentsMargins(2 * GRID, 2 * GRID, 2 * GRID, GRID)  # the room of the foot lies below
+        self.setLayout(around_it)
         self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, self.panels.pull_fields)
         self.far = FarAway(self.theme, self.around, self.mark_seen)
 

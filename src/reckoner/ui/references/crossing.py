@@ -47,6 +47,8 @@ class CrossCheckPanel(QWidget):
         self.shown = EntryField(theme, tr("The other shows"), torque_reader(N_M))
         self.indicated = EntryField(theme, tr("It shows"), torque_reader(N_M))
         self.shown.awaits_number = self.indicated.awaits_number = True
+        for field in (self.shown, self.indicated):
+            field.offer_pad(theme)
         self.shown.given.connect(lambda _value: self.indicated.setFocus())
         self.indicated.given.connect(lambda _value: self.take())
         self.why = EntryField(theme, "Why?", words_reader, tr("such as: not at rest"))

@@ -83,6 +83,8 @@ class WorkView(PlaceShelf):
         self.measure = EntryField(theme, tr("Or what was measured at this one"), torque_reader(N_M), tr("then Enter"))
         self.measure.given.connect(self._measured)
         self.value.awaits_number = self.measure.awaits_number = True
+        for field in (self.value, self.measure):
+            field.offer_pad(theme)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Done"))
         self.button.setMinimumHeight(9 * GRID)

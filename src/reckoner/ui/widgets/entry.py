@@ -91,6 +91,12 @@ class EntryField(QWidget, Generic[T]):
             return False
         return True
 
+    def offer_pad(self, theme: Theme) -> None:
+        """Large keys on the screen, beside the line: for who has no keyboard at hand, or gloves on."""
+        from reckoner.ui.widgets.numberpad import pad_button  # only where it is offered
+
+        self._beside.insertWidget(1, pad_button(theme, self.line))
+
     def offer_steps(self: EntryField[float] | EntryField[int], theme: Theme, start: float, step: float) -> None:
         """Put − and + beside the line, for a hand on the mouse: the first press gives ``start``, the next go on by
         ``step``; held, they repeat."""

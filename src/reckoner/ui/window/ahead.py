@@ -126,12 +126,14 @@ class Making(QObject):
     def __init__(self, place: Callable[[PlaceId], Place], parent: QObject) -> None:
         super().__init__(parent)
         self._place = place
-        self._pieces = self._all()
+        self._pieces: Iterator[None] = iter(())
         self._beat = QTimer(self)
         self._beat.setInterval(PIECE_MS)
         self._beat.timeout.connect(self._make_one)
 
     def start(self) -> None:
+        """Begin, or begin anew with the places of another database."""
+        self._pieces = self._all()
         self._beat.start()
 
     def stop(self) -> None:

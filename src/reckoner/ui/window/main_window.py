@@ -216,6 +216,7 @@ class Window(QWidget):
             CalendarFile(self.around, self)
         else:
             following.begin_again()
+            self._making.start()
         self._waiting = self._waiting or Target(PlaceId.TODAY)
         self.around.work.look(newest_time, self._clock.compare_with)
         self.around.work.look(people, self._show_people)
@@ -310,6 +311,7 @@ class Window(QWidget):
 
     def close_places(self) -> tuple[Place, ...]:
         """Another database will be opened: let every place go, to be made anew. They are for the caller to throw away."""
+        self._making.stop()
         closed = tuple(self._places.values())
         for place in closed:
             place.shut()

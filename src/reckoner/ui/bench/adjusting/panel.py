@@ -73,6 +73,8 @@ class AdjustPanel(Panel):
         self.typed.given.connect(self._typed)
         self.typed.awaits_number = True
         self.shown = ShownField(desk, self.typed)
+        for field in (self.turned, self.typed, self.shown):
+            field.offer_pad(self.theme)
         self.asks = Answering(desk)
         self.cautions = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
         self.striking = Striking(self.theme, desk.taker, self.typed)

@@ -134,7 +134,7 @@ class TurnsPlot(QWidget):
         self._theme = theme
         self._line: TurnsLine | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setMinimumHeight(10 * GRID)
+        self.setMinimumHeight(8 * GRID)
         theme.changed.connect(self.update)
 
     def show_line(self, line: TurnsLine) -> None:

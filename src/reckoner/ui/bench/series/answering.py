@@ -72,6 +72,7 @@ class Answering(QWidget):
         self.typed.given.connect(self._value)
         self.typed.cap(28 * GRID)
         self.typed.awaits_number = True
+        self.typed.offer_pad(theme)
         answers = row(self.clicked, self.silent, gap=2)
         head = surface(column(self.which, self.now, self.how, self.contradiction, self.line, gap=1, margin=2))
         self.setLayout(column(head, surface(column(answers, self.touch, self.typed, gap=1, margin=2)), gap=2))

@@ -97,6 +97,8 @@ class PullsPanel(Panel):
         self.typed.cap(28 * GRID)
         self.shown = ShownField(desk, self.typed)
         self.shown.cap(28 * GRID)
+        for field in (self.typed, self.shown):
+            field.offer_pad(self.theme)
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)

@@ -115,6 +115,7 @@ class SetUpPanel(Panel):
         self.zero_field = EntryField(self.theme, tr("The meter shows, with nothing on it"), torque_reader(N_M))
         self._zero_button = button(self.theme, tr("Zero the meter"), lambda: self.desk.meter.send("zero"))
         self.zero_field.awaits_number = True
+        self.zero_field.offer_pad(self.theme)
         self.zero_field.given.connect(lambda _v: self._act())
         self._zero_fields = QWidget()
         self._zero_fields.setLayout(column(self._zero_words, row(self._zero_button, 1), self.zero_field, gap=1))
@@ -131,6 +132,7 @@ class SetUpPanel(Panel):
         self._pointer_done = label(self.theme, "", Type.LEAD)
         self._pointer_field = EntryField(self.theme, tr("The tool shows, with nothing on it"), torque_reader(N_M))
         self._pointer_field.awaits_number = True
+        self._pointer_field.offer_pad(self.theme)
         self._pointer_field.given.connect(lambda _v: self._act())
         words = tr("Look at the tool's own pointer or display. Enter takes zero; type what it shows if it is off.")
         self._pointer_fields = QWidget()
