@@ -193,8 +193,8 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     click(cards.button)
     qtbot.waitUntil(lambda: cards.front is not None and cards.front.number == "JC-5", timeout=WAIT)
     settle(qtbot, window)
-    cards.write(tmp_path / "card.json")
-    cards.save_pdf(tmp_path / "card.pdf")
+    cards.files.write(tmp_path / "card.json")
+    cards.files.save_pdf(tmp_path / "card.pdf")
     qtbot.waitUntil((tmp_path / "card.pdf").exists, timeout=WAIT)
     settle(qtbot, window)
     assert "flange nuts" in PdfReader(tmp_path / "card.pdf").pages[0].extract_text()
@@ -253,7 +253,7 @@ def test_a_whole_job_card_by_keys_made_begun_worked_struck_and_signed(qtbot, set
     assert [e.entry.kind for e in kept.entries].count(EntryKind.SLACKENED) == 1
     click(work.back_button)
     settle(qtbot, window)
-    cards.read(tmp_path / "card.json")
+    cards.files.read(tmp_path / "card.json")
     qtbot.waitUntil(lambda: form.number.text == "JC-6", timeout=WAIT)
     settle(qtbot, window)
 

@@ -5,7 +5,7 @@
 ``asked``       what stands in the fields, as the arithmetic takes it
 ``picture``     the sentence, the lever drawing, the derivation; the angle's chart, and the habits side by side
 ``correcting``  a held tool used with correction
-``cards``       the job cards; ``cardform`` one as it is made
+``cards``       the job cards; ``cardform`` one as it is made, ``cardfiles`` as files and on paper
 ``work``        a job being worked through; ``stored`` values taken into it
 """
 

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.tightening.jobcard import JobCard
 from reckoner.core.translation import tr
 from reckoner.shop.papers.sheets import dots
-from reckoner.shop.records.documents import card_bytes, saved
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.shelves import free_number
 from reckoner.shop.using.cards import CardLine, card_lines, keep, remove
@@ -22,11 +19,11 @@ from reckoner.shop.using.working import begin, settings_of
 from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
-from reckoner.ui.files import FileKind, ask_where, ask_which
 from reckoner.ui.latest import LatestQuery, OneAtATime
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.setting.cardfiles import CardFiles
 from reckoner.ui.setting.cardform import CardForm
 from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
@@ -35,8 +32,6 @@ from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
-from reckoner.ui.widgets.paper import print_bytes
-from reckoner.ui.widgets.papersize import paper_mm
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
 
@@ -80,7 +75,8 @@ class CardsShelf(PlaceShelf):
         self.list = LinesList(theme, tr("Job cards"), 500)
         self.list.changed.connect(self._chosen)
         self.new_button = button(theme, tr("A new card"), self.begin_new)
-        self.read_button = button(theme, tr("From a file…"), self._ask_file)
+        self.files = CardFiles(around, self, lambda: self.card, self._show_read, self._refuse)
+        self.read_button = button(theme, tr("From a file…"), self.files.ask_which)
         left = column(self.which, self.none, self.list, flow(self.new_button, self.read_button), gap=2, margin=2)
         left.setStretch(2, 1)
         paper = surface(left)
@@ -102,9 +98,9 @@ class CardsShelf(PlaceShelf):
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Keep the card"))
         self.button.clicked.connect(self.primary)
-        self.print_button = button(theme, tr("Print…"), self.print)
-        self.pdf_button = button(theme, tr("PDF…"), self._ask_pdf)
-        self.write_button = button(theme, tr("File…"), self._ask_write)
+        self.print_button = button(theme, tr("Print…"), self.files.print)
+        self.pdf_button = button(theme, tr("PDF…"), self.files.ask_pdf)
+        self.write_button = button(theme, tr("File…"), self.files.ask_write)
         self.remove_button = button(theme, tr("Remove"), self._remove, "link")
         self.lend_button = button(theme, tr("Lend its tools"), self._lend)
         self.suits_button = button(theme, tr("Which tools suit?"), self._suits)
@@ -308,87 +304,17 @@ class CardsShelf(PlaceShelf):
         if self.card is not None:
             self.around.go(Target(PlaceId.DESK, torque=self.form.torque.text))
 
-    # Files and paper
-
-    def _ask_file(self) -> None:
-        kinds = "Job cards and spreadsheets (*.json *.csv *.xlsx)"
-        title = tr("A job card, or a spreadsheet with a fastener a row")
-        if (path := ask_which(self.around, self, FileKind.CARD, title, kinds)) is not None:
-            self.read(path)
-
-    def read(self, path: Path) -> None:
-        """A card from a file, to be looked at and kept."""
-
-        def run() -> JobCard:
-            from reckoner.formats.jobcard import read_card  # only when it is wanted
-
-            return read_card(path)
-
-        def refused(refusal: Refused) -> None:
-            self._refuse(str(refusal))
-
-        def understood(card: JobCard) -> None:
-            self.around.work.look(
-                call(free_number, RegisterKind.JOB_CARD, card.number), lambda number: done((card, number)), refused
-            )
-
-        def done(found: tuple[JobCard, str]) -> None:
-            card, number = found
-            self.which.choose(CARDS)
-            self._new, self.front = True, None
-            self.list.clearSelection()
-            self.form.show_card(card)
-            self.form.number.line.setText(number)
-            self._update_state()
-
-        self.around.work.compute(run, understood, refused)
-
-    def _ask_write(self) -> None:
-        if self.card is not None:
-            path = self._ask_where(FileKind.CARD, ".json", "Job cards (*.json)")
-            if path is not None:
-                self.write(path)
-
-    def write(self, path: Path) -> None:
-        """The card in front as its open file."""
-        card = self.card
-        if card is None:
-            return
-
-        def run() -> None:
-            from reckoner.formats.jobcard import write_card  # only when it is wanted
-
-            write_card(path, card)
-
-        self.around.work.compute(run, lambda _none: self._saved(path))
+    def _show_read(self, card: JobCard, number: str) -> None:
+        """A card that was read from a file: to be looked at, and kept under a ``number`` that is free."""
+        self.which.choose(CARDS)
+        self._new, self.front = True, None
+        self.list.clearSelection()
+        self.form.show_card(card)
+        self.form.number.line.setText(number)
+        self._update_state()
 
     def print(self) -> None:
-        """Print the card in front, to be worked from by hand."""
-        if (card := self.card) is not None:
-            self.around.work.prepare(call(card_bytes, card, None, self.around.today, paper_mm()), self._print)
-
-    def _print(self, data: bytes) -> None:
-        print_bytes(self.around.theme, data)
-
-    def _ask_pdf(self) -> None:
-        if self.card is not None:
-            path = self._ask_where(FileKind.PAPER, ".pdf", "PDF (*.pdf)")
-            if path is not None:
-                self.save_pdf(path)
-
-    def save_pdf(self, path: Path) -> None:
-        """The card in front as a PDF."""
-        if (card := self.card) is not None:
-            made = call(card_bytes, card, None, self.around.today, paper_mm())
-            self.around.work.prepare(call(saved, made, path), lambda _none: self._saved(path))
-
-    def _ask_where(self, kind: FileKind, suffix: str, endings: str) -> Path | None:
-        number = self.card.number if self.card is not None else ""
-        name = tr("{number} job card{suffix}", number=number, suffix=suffix)
-        return ask_where(self.around, self, kind, tr("Save the card"), name, endings)
-
-    def _saved(self, path: Path) -> None:
-        self.around.saved(tr("The card is in {path}.", path=path), path)
+        self.files.print()
 
 
 def _between(paper: QWidget, widths: tuple[int, int]) -> None:
