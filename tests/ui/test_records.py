@@ -197,7 +197,8 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     go(window, "tools", tool=tool_id(demo, "HC-0417"))
     settle(qtbot, window)
     press(window, Qt.Key.Key_Z, CTRL)
-    assert "nothing to take back" in window.foot.words
+    settle(qtbot, window)
+    assert "is left to take back" in window.foot.words
     around.put_back(tmp_path / "gone.sqlite")  # its drive was pulled out meanwhile: what was open is open again
     qtbot.waitUntil(lambda: around.person is not None and window.idle, timeout=WAIT)
     assert "There is no file" in window.foot.words

@@ -12,6 +12,7 @@ if TYPE_CHECKING:
     from sqlalchemy.orm import Session
 
     from reckoner.shop.people.authorship import Act
+    from reckoner.shop.register.editing import Command
     from reckoner.ui.place import Surroundings
 
 
@@ -26,6 +27,12 @@ class Undoable(Protocol):
         ...
 
 
+NOTHING = tr(
+    "Nothing that you changed in the register today is left to take back. A signed run is amended at the Bench, a loan ends "
+    "at the Desk, an event is answered on its tool's sheet."
+)
+
+
 class UndoStack:
     """One for a window. Each is told at the foot with the sentence of what it was."""
 
@@ -34,6 +41,7 @@ class UndoStack:
         self.done: list[Undoable] = []
         self.undone: list[Undoable] = []
         self._under_way = False
+        self._recalled: int | None = None
 
     def did(self, undoable: Undoable, told: str = "") -> None:
         """A person has done something; ``told`` says what came of it."""
@@ -51,12 +59,25 @@ class UndoStack:
         """Another database was opened: nothing of the one before can be taken back here."""
         self.done.clear()
         self.undone.clear()
+        self._recalled = None
 
     def undo(self) -> None:
-        """Take the newest command back."""
-        self._turn(
-            self.done, self.undone, tr("Taken back"), tr("There is nothing to take back since this window was opened.")
-        )
+        """Take the newest command back; before this window was opened, what the same person changed in the register today."""
+        person = self._around.person
+        if self.done or person is None or self._recalled == person.id:
+            self._turn(self.done, self.undone, tr("Taken back"), NOTHING)
+        elif not self._under_way:
+            from reckoner.shop.register.takingback import commands_of  # only when it is wanted
+
+            self._recalled = person.id
+            self._around.work.browse(call(commands_of, self._around.act()), self._recall, self._cannot)
+
+    def _recall(self, found: tuple[Command, ...]) -> None:
+        self.done[:0] = found
+        self._turn(self.done, self.undone, tr("Taken back"), NOTHING)
+
+    def _cannot(self, refusal: Refused) -> None:
+        self._around.say(str(refusal))
 
     def redo(self) -> None:
         """Do again what was taken back last."""

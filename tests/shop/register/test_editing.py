@@ -13,12 +13,13 @@ from reckoner.shop.events import projection
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.people.present import people
-from reckoner.shop.register import editing, listing
+from reckoner.shop.register import adding, editing, listing
 from reckoner.shop.register.cards import card, cards
 from reckoner.shop.register.editing import add_many_tools, change, row_sheet, take_back
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
+from reckoner.shop.register.takingback import commands_of
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Reference, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
@@ -92,6 +93,30 @@ def test_taking_an_edit_back_and_doing_it_again_restores_the_very_row(demo, act)
             take_back(session, undone, later(act, 2))
             assert row_of(session, table, row_id) == after, name
     assert command.words == "K. T.: name K. Loft, was Katrin Tessel" or "name K. Loft" in command.words
+
+
+def test_what_was_edited_and_taken_back_does_not_stand_in_the_way_of_what_came_before(demo, act):
+    """Somebody is added, then a right is edited: both are taken back, one after the other."""
+    with demo.session() as session:
+        added = adding.add_person(session, "N. N.", "New", act, act.at)
+    person = added.steps[0].row_id
+    with demo.session() as session:
+        edited = editing.change(session, PERSON, person, field(PERSON, "may_adjust"), True, act)
+    with demo.session() as session, pytest.raises(EditOutdated):
+        editing.take_back(session, added, act)
+    with demo.session() as session:
+        assert [len(c.steps) for c in commands_of(session, act)] == [2]  # of one moment: one command
+        again = editing.take_back(session, edited, later(act, 1))
+    with demo.session() as session:
+        assert [c.steps for c in commands_of(session, later(act, 2))] == [added.steps]
+        gone = editing.take_back(session, added, later(act, 2))
+        assert commands_of(session, later(act, 3)) == ()
+    with demo.session() as session:
+        assert session.get_one(Person, person).removed
+        editing.take_back(session, gone, later(act, 3))
+        editing.take_back(session, again, later(act, 4))
+        back = session.get_one(Person, person)
+        assert (back.removed, back.may_adjust) == (False, True)
 
 
 def test_several_edits_are_taken_back_together_or_not_at_all(demo, act):

@@ -64,7 +64,34 @@ def test_a_field_is_edited_with_the_keyboard_and_the_very_row_comes_back(qtbot, 
     press(window, Qt.Key.Key_Z, CTRL)
     settle(qtbot, window)
     press(window, Qt.Key.Key_Z, CTRL)
-    assert window.foot.words == "There is nothing to take back since this window was opened."
+    settle(qtbot, window)
+    assert window.foot.words.startswith("Nothing that you changed in the register today is left to take back.")
+
+
+def test_what_was_changed_today_is_taken_back_after_the_window_was_closed(qtbot, facts, open_window, demo_folder, demo):
+    window, wanted = facts, tool_id(demo, "HC-0417")
+    before = kept(demo, Tool, wanted)
+    for name, typed in (("place", "Bay 2"), ("place", "Bay 3")):
+        row = rows(window)[name]
+        row.shown.setFocus()
+        press(window, ENTER)
+        QTest.keyClick(focused(window), Qt.Key.Key_A, CTRL)
+        type_in(window, typed)
+        press(window, ENTER)
+        qtbot.waitUntil(lambda row=row, typed=typed: row.shown.words == typed, timeout=WAIT)
+    press(window, Qt.Key.Key_Z, CTRL)
+    qtbot.waitUntil(lambda: kept(demo, Tool, wanted)["place"] == "Bay 2", timeout=WAIT)
+    settle(qtbot, window)
+    window.frame.close()
+    again = open_window(demo_folder)
+    press(again, Qt.Key.Key_Z, CTRL)
+    qtbot.waitUntil(lambda: kept(demo, Tool, wanted) == before, timeout=WAIT)
+    settle(qtbot, again)
+    assert again.foot.words == f"Taken back: HC-0417: where it is kept Bay 2, was {before['place']}."
+    press(again, Qt.Key.Key_Z, CTRL)
+    settle(qtbot, again)
+    assert kept(demo, Tool, wanted) == before
+    assert "A signed run is amended at the Bench" in again.foot.words
 
 
 def test_what_cannot_be_is_said_at_the_field_and_what_was_typed_stays(qtbot, facts, demo):

@@ -175,8 +175,8 @@ def undo(
 ) -> VersionFacts:
     """Take the edit that made version ``base`` back, by its inverse; returns what was undone. The row's adding is undone by
     removing it from sight. ``now`` is the version at which the row is to stand, where more of the same was just taken back.
-    Raises EditOutdated when something was edited since, ShopRefused when ``base`` is not known. Changes: the register.
-    Right: none."""
+    Raises EditOutdated when something was edited since and not taken back, ShopRefused when ``base`` is not known. Changes:
+    the register. Right: none."""
     row = _row(session, kind, row_id)
     last = session.scalars(
         select(RegisterVersion).where(
@@ -187,7 +187,7 @@ def undo(
         raise ShopRefused(
             tr("How {name_of} came to be is not known; there is nothing to undo.", name_of=name_of(kind, row))
         )
-    if row.version != (now or base):
+    if row.version != (now or base) and _changed_since(session, kind, row_id, base):
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
     undone = _facts(session, last)
     if base == 1:
@@ -199,6 +199,18 @@ def undo(
         return undone
     edit(session, kind, row_id, {name: _typed(row, name, value) for name, value in before.items()}, act)
     return undone
+
+
+def _changed_since(session: Session, kind: RegisterKind, row_id: int, base: int) -> bool:
+    """Whether a row is otherwise than version ``base`` left it: what was changed since and taken back again is no change."""
+    first: dict[str, Any] = {}
+    last: dict[str, Any] = {}
+    for version in versions(session, kind, row_id):
+        if version.version > base:
+            for name, (before, after) in version.fields.items():
+                first.setdefault(name, before)
+                last[name] = after
+    return first != last
 
 
 def set_removed(session: Session, kind: RegisterKind, row_id: int, act: Act, *, removed: bool) -> int:
