@@ -5,12 +5,13 @@ from itertools import pairwise
 import pytest
 from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtPrintSupport import QPrintDialog
-from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QFileDialog, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QFileDialog, QLabel, QLineEdit
 
 from reckoner.ui.places import PlaceId
 from reckoner.ui.shelves import ShelvedPlace
+from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
-from tests.support.hands import ENTER, click, focused, go, press, settle
+from tests.support.hands import ENTER, click, focused, go, press, settle, type_in
 
 
 @pytest.fixture
@@ -118,3 +119,45 @@ def test_no_button_moves_when_something_is_said_at_the_foot(qtbot, window, place
                 b.text() for b, was in before.items() if QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) != was
             ]
             assert (page, moved) == (page, [])
+
+
+TAKEN_WHEN_LEFT = {"Adapter: length, and how it stands"}
+"""Fields whose value is put elsewhere on the page when they are left."""
+
+
+@pytest.mark.parametrize("place", list(PlaceId))
+def test_what_is_typed_into_a_field_stands_there_when_it_is_left(qtbot, window, place):
+    for page in pages(qtbot, window, place):
+        turn(qtbot, window, place, page)
+        for line in [w for w in window.current.findChildren(QLineEdit) if w.isVisible() and w.isEnabled()]:
+            if line.accessibleName() in TAKEN_WHEN_LEFT:
+                continue
+            before = line.text()
+            line.setFocus()
+            line.selectAll()
+            type_in(window, "12")
+            press(window, Qt.Key.Key_Tab)
+            settle(qtbot, window)
+            assert (line.accessibleName(), line.text()) == (line.accessibleName(), "12")
+            line.setText(before)
+            settle(qtbot, window)
+
+
+@pytest.mark.parametrize("place", list(PlaceId))
+def test_beside_a_primary_button_that_is_grey_stands_why(qtbot, window, place):
+    for page in pages(qtbot, window, place):
+        turn(qtbot, window, place, page)
+        for button in [b for b in window.current.findChildren(PrimaryButton) if b.isVisible() and not b.isEnabled()]:
+            near = button.geometry().adjusted(-NEAR, -NEAR, NEAR, NEAR)
+            around = button.parentWidget()
+            said = [
+                label.text()
+                for label in around.findChildren(QLabel)
+                if label.text().strip() and not label.visibleRegion().isEmpty()
+                and near.intersects(QRect(label.mapTo(around, QPoint(0, 0)), label.size()))
+            ]  # fmt: skip
+            assert said, (page, button.text())
+
+
+NEAR = 24
+"""Pixels within which something stands beside a button."""

@@ -68,6 +68,7 @@ class ChooseShelf(PlaceShelf):
         for chips in (self.aim, self.critical):
             chips.chosen.connect(self.refresh)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.missing = label(theme, " ", Type.BODY, "quiet")  # its room stays
         self.button = PrimaryButton(theme, tr("Set this one"))
         self.button.clicked.connect(self.primary)
         self.lend_button = button(theme, tr("Lend this one"), self._lend)
@@ -78,7 +79,7 @@ class ChooseShelf(PlaceShelf):
                 label(theme, tr("What is critical?"), Type.LEAD), self.critical, self.told, 1, gap=2,
             )
         )  # fmt: skip
-        left = column(scrolling(asked), column(self.button, self.lend_button, gap=1), gap=2, margin=2)
+        left = column(scrolling(asked), column(self.missing, self.button, self.lend_button, gap=1), gap=2, margin=2)
         left.setStretch(0, 1)
         paper = surface(left)
         paper.setFixedWidth(WIDE)
@@ -226,10 +227,16 @@ class ChooseShelf(PlaceShelf):
         one = self.one
         on = one is not None and one.usable
         self.button.setEnabled(on)
+        self.missing.setText(" " if on else self._missing(one))
         self.lend_button.setEnabled(on)
         self.button.say(
             tr("Set {number}", number=one.card.tool.number) if one is not None and on else tr("Set this one")
         )
+
+    def _missing(self, one: RankedTool | None) -> str:
+        if one is not None:
+            return tr("This one cannot be used for it; choose another.")
+        return tr("Choose one of the tools first.") if self.found else tr("Type what the joint gets first.")
 
     def primary(self) -> None:
         """Set the tool in front for this torque."""

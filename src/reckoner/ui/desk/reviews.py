@@ -85,9 +85,10 @@ class ReviewsShelf(PlaceShelf):
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Settle it"))
         self.button.clicked.connect(self.primary)
+        self.missing = label(theme, "", Type.BODY, "quiet")
         self.print_button = button(theme, tr("Print…"), self.print)
         self.save_button = button(theme, tr("Save as PDF…"), self._ask_where)
-        foot = row(self.button, 1, self.save_button, self.print_button, gap=2)
+        foot = row(self.button, self.missing, 1, self.save_button, self.print_button, gap=2)
         right = column(
             self.sentence, self.basis, self.lines, self.line_words, self.note, self.fault, foot, gap=2, margin=3
         )
@@ -205,6 +206,7 @@ class ReviewsShelf(PlaceShelf):
     def _update_state(self) -> None:
         found = self.front
         open_one = found is not None and not found.closed
+        self.missing.setText("")
         self.note.setVisible(open_one and found is not None and found.left > 0)
         self.lines.setVisible(found is not None)
         for command in (self.print_button, self.save_button):
@@ -218,6 +220,7 @@ class ReviewsShelf(PlaceShelf):
         if found.left:
             self.button.say(tr("Settle this line"))
             self.button.setEnabled(bool(self.note.text.strip()))
+            self.missing.setText("" if self.note.text.strip() else tr("Say how it was settled first."))
         else:
             self.button.say(tr("Close the review"))
             self.button.setEnabled(True)
