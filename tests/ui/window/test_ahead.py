@@ -22,6 +22,7 @@ from reckoner.ui.frame import SIZE, last_look
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.window import ahead
 from reckoner.ui.window.ahead import Ahead
+from reckoner.ui.window.making import PIECE_MS
 from tests.support.hands import WAIT, focused, settle
 
 FIRST = """
@@ -272,7 +273,7 @@ def test_places_that_are_thrown_away_while_they_are_made_are_made_no_further(qtb
     qtbot.waitUntil(lambda: PlaceId.RECORDS in window._places, timeout=WAIT)
     for place in window.close_places():
         place.deleteLater()
-    qtbot.wait(4 * ahead.PIECE_MS)
+    qtbot.wait(4 * PIECE_MS)
     assert window._places == {}
     window._making.start()
     qtbot.waitUntil(lambda: set(window._places) == set(PlaceId), timeout=WAIT)

@@ -1,7 +1,7 @@
-"""Loading ahead: what the next places need is imported on a thread of its own while nobody waits for it; then the places
-themselves are made, piece by piece, on the interface thread, which paints and answers in between.
+"""Loading ahead: what the next places need is imported on a thread of its own while nobody waits for it.
 
-To load something else ahead, name its module in ``MODULES``, what is needed first in front.
+Nothing is made there, only imported; the interface thread goes on painting and answering. To load something else ahead,
+name its module in ``MODULES``, what is needed first in front.
 """
 
 from __future__ import annotations
@@ -11,12 +11,11 @@ import importlib
 import logging
 import sys
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 
-from PyQt6.QtCore import QObject, QTimer, pyqtSignal
+from PyQt6.QtCore import QObject, pyqtSignal
 
-from reckoner.ui.place import Place
-from reckoner.ui.places import PLACES, PlaceId
+from reckoner.ui.places import PLACES
 
 log = logging.getLogger("reckoner.ahead")
 
@@ -31,9 +30,6 @@ MODULES = (
     "reckoner.formats.papers.certificate_pdf",
     "reckoner.shop.papers.resultfiles",
 )
-
-PIECE_MS = 100
-"""After how long the next piece of a place is made."""
 
 
 def _is_here(module: str) -> bool:
@@ -117,36 +113,3 @@ class Ahead(QObject):
         self._waiting = [(name, then) for name, then in self._waiting if name != module]
         for then in told:
             then()
-
-
-class Making(QObject):
-    """Once started makes each ``place``, then what stands in it first, a piece at a time, with room between them for whoever
-    works."""
-
-    def __init__(self, place: Callable[[PlaceId], Place], parent: QObject) -> None:
-        super().__init__(parent)
-        self._place = place
-        self._pieces: Iterator[None] = iter(())
-        self._beat = QTimer(self)
-        self._beat.setInterval(PIECE_MS)
-        self._beat.timeout.connect(self._make_one)
-
-    def start(self) -> None:
-        """Begin, or begin anew with the places of another database."""
-        self._pieces = self._all()
-        self._beat.start()
-
-    def stop(self) -> None:
-        """Make no more."""
-        self._beat.stop()
-
-    def _all(self) -> Iterator[None]:
-        for spec in PLACES:
-            self._place(spec.id)
-            yield
-        for spec in PLACES:
-            yield from self._place(spec.id).make_ahead()
-
-    def _make_one(self) -> None:
-        if next(self._pieces, self) is self:
-            self.stop()

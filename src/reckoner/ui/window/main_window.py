@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import importlib
 from collections.abc import Callable
 from functools import partial
 from typing import TYPE_CHECKING, cast
@@ -22,12 +21,13 @@ from reckoner.ui.places import PLACES, SPECS, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
-from reckoner.ui.window.ahead import Ahead, Making
+from reckoner.ui.window.ahead import Ahead
 from reckoner.ui.window.coming import ComingPlace
 from reckoner.ui.window.drawer import Drawer
 from reckoner.ui.window.foot import Foot
 from reckoner.ui.window.gate import Gate
 from reckoner.ui.window.keys import PlaceKeys
+from reckoner.ui.window.making import MadePlaces
 from reckoner.ui.window.rail import Rail
 from reckoner.ui.window.topline import TopLine
 from reckoner.ui.window.watching import ClockWatch, ForeignChanges
@@ -57,13 +57,10 @@ class Window(QWidget):
         around.say = self.say
         around.saved = lambda words, path: self.foot.say(words, path)
         around.now = self._clock = ClockWatch(around.now, self.say)
-        self._places: dict[PlaceId, Place] = {}
         self._key_sheet: KeySheet | None = None
         self._waiting: Target | None = None
         self._going: Target | None = None
         self._ahead = Ahead(self)
-        self._making = Making(self.place, self)
-        self._ahead.finished.connect(self._making.start)
         self._ahead.need(SPECS[PlaceId.TODAY].module, lambda: None)  # while the database opens
         self._build()
         self._first = QTimer(self)
@@ -82,7 +79,10 @@ class Window(QWidget):
     def _build(self) -> None:
         theme = self.around.theme
         self._stack = QStackedWidget()
-        self._stack.setMinimumSize(1, 1)  # the foot takes its room from the place, never from below the screen
+        self._stack.setMinimumSize(1, 1)  # a place gives way to the screen
+        self._making = MadePlaces(self.around, self._stack)
+        self._places = self._making.places
+        self._ahead.finished.connect(self._making.start)
         self.rail = Rail(theme)
         self.rail.chosen.connect(lambda place: self.go(Target(place)))
         self.rail.show_place(PlaceId.TODAY)
@@ -133,11 +133,7 @@ class Window(QWidget):
 
     def place(self, name: PlaceId) -> Place:
         """The place, made when it is first gone to."""
-        if name not in self._places:
-            spec = SPECS[name]
-            self._places[name] = getattr(importlib.import_module(spec.module), spec.cls)(self.around)
-            self._stack.addWidget(self._places[name])
-        return self._places[name]
+        return self._making.place(name)
 
     @property
     def idle(self) -> bool:
@@ -311,11 +307,9 @@ class Window(QWidget):
 
     def close_places(self) -> tuple[Place, ...]:
         """Another database will be opened: let every place go, to be made anew. They are for the caller to throw away."""
-        self._making.stop()
-        closed = tuple(self._places.values())
+        closed = self._making.take_out()
         for place in closed:
             place.shut()
-        self._places.clear()
         self.around.person = None
         self.around.undo_stack.forget()
         self.who.known = False
