@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.shop.changes import Change
+from reckoner.shop.runs.planning import read_ahead
 from reckoner.shop.runs.records import READING_STEPS, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
@@ -27,6 +28,7 @@ from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 BEAT_MS = 250
 
@@ -112,6 +114,8 @@ class BenchPlace(Place):
         for piece in ("start", "look_over", "set_up", "pulls"):
             getattr(self.panels, piece)
             yield
+        self.around.work.browse(call(read_ahead, self.around.today), lambda _none: None)
+        yield
 
     def needs_person(self, target: Target) -> bool:
         return target.tool is not None or bool(target.number)
