@@ -90,9 +90,9 @@ def test_tab_goes_through_every_page_as_it_is_read(qtbot, window, place):
 
 @pytest.mark.parametrize("place", list(PlaceId))
 def test_enter_wherever_the_focus_is_leaves_it_in_the_page(qtbot, window, place):
-    for page in pages(qtbot, window, place):
+    for n, page in enumerate(pages(qtbot, window, place)):
         turn(qtbot, window, place, page)
-        for at in range(len(around_the_page(window)) + 1):
+        for at in range(n % 2, len(around_the_page(window)) + 1, 2):  # every other one: each is its own visit
             turn(qtbot, window, place, page)
             for _ in range(at):
                 press(window, Qt.Key.Key_Tab)

@@ -68,7 +68,8 @@ class ChooseShelf(PlaceShelf):
         for chips in (self.aim, self.critical):
             chips.chosen.connect(self.refresh)
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.missing = label(theme, " ", Type.BODY, "quiet")  # its room stays
+        self.missing = label(theme, "", Type.BODY, "quiet", wrap=True)
+        self.missing.setFixedHeight(5 * GRID)  # room for two lines: the button does not move by them
         self.button = PrimaryButton(theme, tr("Set this one"))
         self.button.clicked.connect(self.primary)
         self.lend_button = button(theme, tr("Lend this one"), self._lend)
@@ -227,7 +228,7 @@ class ChooseShelf(PlaceShelf):
         one = self.one
         on = one is not None and one.usable
         self.button.setEnabled(on)
-        self.missing.setText(" " if on else self._missing(one))
+        self.missing.setText("" if on else self._missing(one))
         self.lend_button.setEnabled(on)
         self.button.say(
             tr("Set {number}", number=one.card.tool.number) if one is not None and on else tr("Set this one")

@@ -85,10 +85,11 @@ class ReviewsShelf(PlaceShelf):
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Settle it"))
         self.button.clicked.connect(self.primary)
-        self.missing = label(theme, "", Type.BODY, "quiet")
+        self.missing = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.print_button = button(theme, tr("Print…"), self.print)
         self.save_button = button(theme, tr("Save as PDF…"), self._ask_where)
-        foot = row(self.button, self.missing, 1, self.save_button, self.print_button, gap=2)
+        foot = row(self.button, self.missing, self.save_button, self.print_button, gap=2)
+        foot.setStretch(1, 1)
         right = column(
             self.sentence, self.basis, self.lines, self.line_words, self.note, self.fault, foot, gap=2, margin=3
         )
