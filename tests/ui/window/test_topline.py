@@ -4,8 +4,10 @@ import pytest
 from PyQt6.QtCore import Qt
 
 from reckoner.store.schema import Tool
+from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
-from tests.support.hands import ENTER, WAIT, click, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, go, look, press, settle, type_in
+from tests.support.runs import tool_id
 
 FOUND = {
     "PM-5": ("PM-5   meter", PlaceId.REFERENCES),
@@ -54,3 +56,40 @@ def test_a_slip_of_the_keys_is_asked_about_and_a_torque_finds_what_can_be_set_to
     with demo.session() as session:
         able = {t.number for t in session.query(Tool) if (t.model.minimum or t.model.maximum) <= 700 <= t.model.maximum}
     assert {words.split()[0] for words in found if "N·m" in words} == able
+
+
+def test_a_weight_on_a_lever_is_answered_at_once_and_begun_with(qtbot, open_window, demo_folder, demo):
+    window = open_window(demo_folder)
+    line = window.top_line
+    press(window, Qt.Key.Key_J)
+    type_in(window, "20 lb at 12 in")
+    qtbot.waitUntil(lambda: line.matches.isVisible() and "lbf·ft" in line.matches.item(0).text(), timeout=WAIT)
+    press(window, ENTER)
+    setting = window.place(PlaceId.SETTING)
+    qtbot.waitUntil(lambda: window.current is setting, timeout=WAIT)
+    settle(qtbot, window)
+    assert setting.sheet.asked.torque.text.endswith("N·m")
+    setting.sheet.convert.line.setText("10 kg at 20 cm")
+    assert setting.sheet.converted.text().startswith("10\u202fkg at 20\u202fcm: 19.613\u202fN·m")
+    go(window, "tools", tool=tool_id(demo, "HC-0125"))  # the register knows its lever and its own weight
+    qtbot.waitUntil(lambda: window.current.sheet.number.text() == "HC-0125", timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    line.begin()
+    type_in(window, "5 kg")
+    qtbot.waitUntil(lambda: line.matches.isVisible() and "on HC-0125" in line.matches.item(0).text(), timeout=WAIT)
+    press(window, ENTER)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: window.current is bench and bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    form = bench.panels.start.form
+    assert form.proposal.plan.kind is RunKind.CHECK
+    assert (form.points.text, form.proposal.plan.points) == ("12.25 N·m", (12.25,))
+    go(window, "today")
+    settle(qtbot, window)
+    look(window)
+    line.begin()
+    type_in(window, "0 kg at 12 in")
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert window.foot.words.startswith("0\u202fkg at 12\u202fin: ")

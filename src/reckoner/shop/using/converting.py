@@ -1,4 +1,4 @@
-"""Convert anything typed, both ways, as one types."""
+"""Convert anything typed, both ways, as one types; a weight on a lever into the torque that it makes."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.quantities.units import Kind, Unit, unit_named
+from reckoner.shop.using.simplesum import hung_sum
 
 SHOWN: dict[Kind, tuple[str, ...]] = {
     Kind.TORQUE: ("N.m", "lbf.ft", "lbf.in", "kgf.m", "kgf.cm", "cN.m"),
@@ -26,6 +27,8 @@ def converted(text: str) -> tuple[str, ...]:
     """
     if not text.strip():
         return ()
+    if (hung := hung_sum(None, text)) is not None:
+        return hung.words[:2]
     for kind, names in SHOWN.items():
         units = [unit_named(name, kind) for name in names]
         try:

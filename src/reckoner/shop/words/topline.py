@@ -1,5 +1,5 @@
-"""What a text at the top line means, all of it at once: something that happened, an errand, tools, other rows, or a slip of
-the keys."""
+"""What a text at the top line means, all of it at once: something that happened, an errand, a weight on a lever, tools,
+other rows, or a slip of the keys."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from datetime import date
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.elsewhere import FoundRow, ToolErrand, elsewhere, errand_in, probably_meant
 from reckoner.shop.register.lists import matching
+from reckoner.shop.using.simplesum import HungSum, hung_sum
 from reckoner.shop.words.phrases import Phrase, understood
 from reckoner.store.reader import Reader
 
@@ -19,16 +20,20 @@ class TopLineMeaning:
 
     phrase: Phrase | None = None
     errand: ToolErrand | None = None
+    hung: HungSum | None = None
     tools: tuple[ToolCard, ...] = ()
     rows: tuple[FoundRow, ...] = ()
     meant: str = ""
 
 
-def meaning_of(reader: Reader, text: str, today: date, most: int) -> TopLineMeaning:
-    """What ``text`` means, with ``most`` tools."""
+def meaning_of(reader: Reader, text: str, today: date, most: int, tool_in_front: int | None = None) -> TopLineMeaning:
+    """What ``text`` means, with ``most`` tools; a weight hangs on the tool in front where it names none."""
     phrase = understood(reader, text, today)
     errand = errand_in(reader, text) if phrase is None else None
     if phrase is not None or errand is not None:
         return TopLineMeaning(phrase, errand)
+    if (hung := hung_sum(reader, text, tool_in_front)) is not None:
+        return TopLineMeaning(hung=hung)
     tools, rows = matching(reader, text, today, most), elsewhere(reader, text)
-    return TopLineMeaning(None, None, tools, rows, "" if tools or rows else probably_meant(reader, text))
+    meant = "" if tools or rows else probably_meant(reader, text)
+    return TopLineMeaning(tools=tools, rows=rows, meant=meant)

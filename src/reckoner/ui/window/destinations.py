@@ -5,8 +5,11 @@ A page that is to be found by its words: a row of ``PAGES``.
 
 from __future__ import annotations
 
+from reckoner.core.quantities.printing import quantity
+from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr
 from reckoner.shop.register.elsewhere import Errand, FoundKind, FoundRow, ToolErrand
+from reckoner.shop.using.simplesum import HungSum
 from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.places import PLACES, PlaceId, Target
 
@@ -68,3 +71,11 @@ def errand_target(found: ToolErrand) -> Target:
             return Target(PlaceId.RECORDS, tool=tool.id)
         case Errand.SHEET:
             return Target(PlaceId.TOOLS, tool=tool.id)
+
+
+def hung_target(found: HungSum) -> Target:
+    """A quick check of the tool at what hangs on it; without one, what to set for it."""
+    if found.card is not None and found.setting is not None:
+        return Target(PlaceId.BENCH, tool=found.card.tool.id, kind=RunKind.CHECK, at=found.setting)
+    number = found.card.tool.number if found.card is not None else ""
+    return Target(PlaceId.SETTING, number=number, torque=quantity(found.torque, N_M))

@@ -82,19 +82,26 @@ class TopLine(LineEdit):
             return
         from reckoner.shop.words.topline import meaning_of  # the shop loads behind the first painted window
 
-        self._asking.look(call(meaning_of, text, self._around.today, SHOWN), lambda found: self._list(text, found))
+        self._asking.look(
+            call(meaning_of, text, self._around.today, SHOWN, self._place().tool_in_front),
+            lambda found: self._list(text, found),
+        )
 
     def _list(self, text: str, found: TopLineMeaning | None) -> None:
         if text != self.text():
             return
         self.matches.clear()
-        from reckoner.ui.window.destinations import errand_target, pages_called  # only when it is wanted
+        from reckoner.ui.window.destinations import errand_target, hung_target, pages_called  # only when it is wanted
 
         wanted = text.strip().casefold()
         if found is not None and found.phrase is not None:
             self._offer_phrase(found.phrase)
         elif found is not None and found.errand is not None:
             self._offer(found.errand.words, errand_target(found.errand))
+            self.matches.setCurrentRow(0)
+        elif found is not None and found.hung is not None:
+            for words in found.hung.words:
+                self._offer(words, None if found.hung.why_not else hung_target(found.hung))
             self.matches.setCurrentRow(0)
         else:
             for words, target in pages_called(wanted):
@@ -170,7 +177,7 @@ class TopLine(LineEdit):
             lambda made: self._around.undo_stack.did(made, made.told),
         )
 
-    def _offer(self, words: str, goal: Target | Phrase | str) -> None:
+    def _offer(self, words: str, goal: Target | Phrase | str | None) -> None:
         item = QListWidgetItem(words)
         item.setData(Qt.ItemDataRole.UserRole, goal)
         self.matches.addItem(item)
@@ -182,6 +189,8 @@ class TopLine(LineEdit):
         elif isinstance(goal, str):  # it stands there from now on, and is looked for
             self.setText(goal)
             self._narrow(goal)
+        elif goal is None:
+            self._around.say(item.text())
         else:
             self._do(goal)
 
@@ -200,12 +209,12 @@ class TopLine(LineEdit):
 
             today = self._around.today
             self._around.work.look(
-                both(call(meaning_of, text, today, SHOWN), call(look_up, text, today)),
+                both(call(meaning_of, text, today, SHOWN, self._place().tool_in_front), call(look_up, text, today)),
                 lambda found: self._found(text, found[0], *found[1]),
             )
 
     def _found(self, text: str, meaning: TopLineMeaning, fits: int, found: ToolCard | None) -> None:
-        from reckoner.ui.window.destinations import errand_target, row_target
+        from reckoner.ui.window.destinations import errand_target, hung_target, row_target
 
         if text != self.text().strip():  # something else is being typed meanwhile
             return
@@ -214,6 +223,12 @@ class TopLine(LineEdit):
             return
         if meaning.errand is not None:
             self._leave_for(errand_target(meaning.errand))
+            return
+        if meaning.hung is not None:
+            if meaning.hung.why_not:
+                self._around.say(" ".join(meaning.hung.words))
+            else:
+                self._leave_for(hung_target(meaning.hung))
             return
         if not fits and len(meaning.rows) == 1:
             self._leave_for(row_target(meaning.rows[0]))
