@@ -149,3 +149,13 @@ def test_an_open_document_is_read_as_the_others_are(tmp_path):
     (tmp_path / "bad.ods").write_bytes(path.read_bytes()[:200])
     with pytest.raises(TableRefused, match="cannot be read"):
         read_table(tmp_path / "bad.ods")
+
+
+@pytest.mark.parametrize("cell", ["-2+3+cmd|' /C calc'!A0", "-A1", "-(1)", "=1", "+1", "@x", "\t=1", "\n=1", "-1;=2"])
+def test_a_cell_that_could_be_a_formula_is_kept_as_words(cell):
+    assert written_csv([cell], []).splitlines()[0].lstrip('\ufeff"').startswith("'")
+
+
+@pytest.mark.parametrize("cell", ["-4.2", "-4,2", "-1.2\u202f%", "-0.5 N·m", "12", "a-b"])
+def test_a_number_below_nothing_stays_a_number(cell):
+    assert written_csv([cell], []).strip("\ufeff\r\n") == cell

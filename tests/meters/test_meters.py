@@ -28,7 +28,7 @@ from reckoner.meters.link import (
     Samples,
     Trouble,
 )
-from reckoner.meters.protocol import Garbage, Identity, MeterAnswer, RoomReport, Sample, Value, parse
+from reckoner.meters.protocol import Garbage, Identity, MeterAnswer, RoomReport, Sample, Value, parse, plain_sample
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
 
@@ -100,6 +100,12 @@ def test_a_meter_that_is_unplugged_is_said():
     assert isinstance(last.fault, MeterGone)
 
 
+def test_the_quick_reading_of_samples_keeps_to_the_letter_too():
+    assert plain_sample(b"s 10 1.5", N_M) == (10, 1.5)
+    assert plain_sample(b"s 1_0 1.5", N_M) is None
+    assert plain_sample(b"s 10 1_5", N_M) is None
+
+
 def test_garbage_is_said_and_never_taken_as_a_sample():
     master, slave = pty.openpty()
     tty.setraw(master)
@@ -136,6 +142,10 @@ def test_a_stranger_that_never_says_who_it_is_is_refused():
         ("no such command", MeterAnswer(False, "such command")),
         ("s -1 1.5", Garbage("s -1 1.5")),
         ("s 1 1e99", Garbage("s 1 1e99")),
+        ("v 1_000", Garbage("v 1_000")),
+        ("s 1_0 1.5", Garbage("s 1_0 1.5")),
+        ("room 2_1 45", Garbage("room 2_1 45")),
+        ("v ١٢", Garbage("v ١٢")),
         ("meter 2 number=X", Garbage("meter 2 number=X")),
         ("meter 1 number=X serial=1 unit=bar rate=10", Garbage("meter 1 number=X serial=1 unit=bar rate=10")),
     ],

@@ -315,6 +315,10 @@ WORDS = ("number", "serial", "certificate", "tool", "model", "link", "note", "re
 _FIGURE = re.compile(r"-?(0|[1-9]\d{0,14})(\.\d+)?")
 
 
+_NEGATIVE = re.compile(r"-[\d.,\u202f]+[ \u202f]?[%\w·°]*")
+"""A negative number, with its unit at most: whatever else begins with "-" could be a formula."""
+
+
 def _typed(cell: str) -> str | float | int | date:
     """A cell of a workbook: figures as numbers, days as days, the rest as words."""
     if _FIGURE.fullmatch(cell):
@@ -329,9 +333,8 @@ def _typed(cell: str) -> str | float | int | date:
 
 def _harmless(cell: str) -> str:
     """A cell that begins as a formula does, behind an apostrophe, which spreadsheets read as "just words"."""
-    return (
-        f"'{cell}" if cell[:1] in ("=", "+", "@", "\t", "\r") or (cell[:1] == "-" and not cell[1:2].isdigit()) else cell
-    )
+    begins = cell[:1] in ("=", "+", "@", "\t", "\r", "\n") or (cell[:1] == "-" and not _NEGATIVE.fullmatch(cell))
+    return f"'{cell}" if begins else cell
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ caught), ``shown TORQUE`` (what the tool's own display shows of the last pull), 
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
@@ -118,7 +119,7 @@ def plain_sample(raw: bytes, unit: Unit) -> tuple[int, float] | None:
     """The running number and the torque (N·m) of a line that is a sample, None for any other: what ``parse`` says of it, for
     the thousands that come each second."""
     words = raw.split()
-    if len(words) != 3 or words[0] != b"s":
+    if len(words) != 3 or words[0] != b"s" or b"_" in raw:  # which Python reads over in a number
         return None
     try:
         index, torque = int(words[1]), float(words[2]) * unit.size
@@ -127,21 +128,24 @@ def plain_sample(raw: bytes, unit: Unit) -> tuple[int, float] | None:
     return (index, torque) if index >= 0 and abs(torque) <= LIMITS[Kind.TORQUE] else None
 
 
+_INDEX = re.compile(r"[0-9]{1,18}")
+_NUMBER = re.compile(r"[+-]?(?:[0-9]+(?:\.[0-9]*)?|\.[0-9]+)(?:[eE][+-]?[0-9]{1,3})?")
+"""Numbers to the letter: Python also reads "1_000", other scripts' figures and names for what is no number."""
+
+
 def _sample(line: str, index: str, torque: str, unit: Unit) -> Line:
-    try:
-        at, value = int(index), unit.to_si(float(torque))
-    except ValueError:
+    if not (_INDEX.fullmatch(index) and _NUMBER.fullmatch(torque)):
         return Garbage(line[:80])
-    if at < 0 or not math.isfinite(value) or abs(value) > LIMITS[Kind.TORQUE]:
+    at, value = int(index), unit.to_si(float(torque))
+    if not math.isfinite(value) or abs(value) > LIMITS[Kind.TORQUE]:
         return Garbage(line[:80])
     return Sample(at, value)
 
 
 def _room(line: str, temperature: str, humidity: str) -> Line:
-    try:
-        degrees, share = float(temperature), float(humidity) / 100
-    except ValueError:
+    if not (_NUMBER.fullmatch(temperature) and _NUMBER.fullmatch(humidity)):
         return Garbage(line[:80])
+    degrees, share = float(temperature), float(humidity) / 100
     if not (-40 <= degrees <= 60 and 0 <= share <= 1):
         return Garbage(line[:80])
     return RoomReport(degrees, share)
