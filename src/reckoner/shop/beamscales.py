@@ -18,6 +18,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.store.schema import BeamRepeat, BeamScale, Person, Tool
 
 LONGEST_RADIUS = 3.0
@@ -80,7 +81,8 @@ class KeptScale:
 
 
 def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
-    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn. Right: none."""
+    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn. Right: of whoever works here."""
+    require_here(session, act)
     try:
         graduations = plan.graduations
     except InputRefused as refusal:
@@ -101,7 +103,9 @@ def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
 
 
 def repeat(session: Session, scale_id: int, mark: float, read: float, act: Act) -> KeptScale:
-    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque. Right: none."""
+    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque. Right: of whoever
+    works here."""
+    require_here(session, act)
     if mark <= 0 or not 0.5 < read / mark < 1.5:
         raise ShopRefused(tr("These two cannot be of the same torque; check the numbers and their units."))
     scale = kept(session, scale_id)

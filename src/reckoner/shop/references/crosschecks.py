@@ -14,6 +14,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.store.schema import CrossCheck, Person, Reference
 
 
@@ -64,7 +65,8 @@ def cross_check(
     session: Session, reference_id: int, shown: float, true: float, against: str, remark: str, act: Act
 ) -> CheckLine:
     """Keep what a reference ``shown`` (N·m) while another one, or weights, said ``true``. Raises FieldRefused,
-    ShopRefused. Changes: references. Right: none."""
+    ShopRefused. Changes: references. Right: of whoever works here."""
+    require_here(session, act)
     row = session.get_one(Reference, reference_id)
     against = " ".join(against.split())
     if not against:

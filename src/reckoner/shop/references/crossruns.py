@@ -22,6 +22,7 @@ from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, Levelled, LeverFacts, check_arm
 from reckoner.shop.setups.plan import ways
@@ -205,7 +206,8 @@ def begin(
     session: Session, reference_id: int, other: ComparedReference, targets: tuple[float, ...], act: Act
 ) -> CrossState:
     """Begin to hold a reference against something else. Raises FieldRefused, ShopRefused; one that is under way has to be
-    ended first. Right: none."""
+    ended first. Right: of whoever works here."""
+    require_here(session, act)
     row = session.get_one(Reference, reference_id)
     if open_of(session, reference_id) is not None:
         raise ShopRefused(
@@ -249,7 +251,8 @@ def _within(other: ComparedReference, targets: tuple[float, ...]) -> None:
 
 def read(session: Session, cross_id: int, target: float, indicated: float, shown: float | None, act: Act) -> CrossState:
     """Keep what the reference ``indicated`` (N·m) while the other one ``shown``, or the weights hung. Raises FieldRefused,
-    ShopRefused. Right: none."""
+    ShopRefused. Right: of whoever works here."""
+    require_here(session, act)
     state = _open(session, cross_id)
     if target not in state.targets:
         raise ShopRefused(tr("That torque is not one of this check."))
@@ -276,7 +279,8 @@ def read(session: Session, cross_id: int, target: float, indicated: float, shown
 
 def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
     """Strike the newest reading; it stays, struck. Raises ShopRefused without a reason, or with nothing to strike. Right:
-    none."""
+    of whoever works here."""
+    require_here(session, act)
     state = _open(session, cross_id)
     counted = [r for r in state.readings if not r.struck]
     if not reason.strip():
@@ -291,7 +295,8 @@ def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState
 
 def close(session: Session, cross_id: int, remark: str, act: Act) -> CrossState:
     """End it: its mean goes into the reference's chart. Raises ShopRefused with nothing read. Changes: references. Right:
-    none."""
+    of whoever works here."""
+    require_here(session, act)
     state = _open(session, cross_id)
     found = state.found
     if not found:
@@ -322,7 +327,8 @@ def _against(state: CrossState) -> str:
 
 def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
     """Leave it without a result: what was read is struck, with the reason, and so nothing is under way. Raises ShopRefused
-    without one. Right: none."""
+    without one. Right: of whoever works here."""
+    require_here(session, act)
     state = _open(session, cross_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why it is given up."))

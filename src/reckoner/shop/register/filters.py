@@ -17,6 +17,7 @@ from reckoner.core.quantities.printing import number
 from reckoner.core.translation import tr, untranslated
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
@@ -34,7 +35,8 @@ def kept_filters(reader: Reader) -> tuple[str, ...]:
 
 def keep_filter(session: Session, words: str, act: Act) -> None:
     """Keep a filter. Raises ShopRefused for one that says nothing, is kept already, or would be one too many. Changes:
-    filters. Right: none."""
+    filters. Right: of whoever works here."""
+    require_here(session, act)
     words = " ".join(words.split())
     if not words:
         raise ShopRefused(tr("The filter is empty; type what it should find first."))
@@ -51,7 +53,8 @@ def keep_filter(session: Session, words: str, act: Act) -> None:
 
 
 def forget_filter(session: Session, words: str, act: Act) -> None:
-    """Keep it no longer; one that is gone already is gone. Changes: filters. Right: none."""
+    """Keep it no longer; one that is gone already is gone. Changes: filters. Right: of whoever works here."""
+    require_here(session, act)
     row = session.scalar(select(SavedFilter).where(SavedFilter.words == words))
     if row is None:
         return

@@ -16,6 +16,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.languages import say
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.opening import enter, open_run_of, reload
@@ -45,7 +46,8 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     """Open a copy of a signed run that replaces it when it is signed; the signed version stays as it is.
 
     Raises ShopRefused for a run that is not signed, was amended already, without a reason, or while the tool is in
-    another run. Changes: runs, standings. Right: none."""
+    another run. Changes: runs, standings. Right: of whoever works here."""
+    require_here(session, act)
     old = load(session, run_id)
     if not old.signed:
         raise ShopRefused(tr("Only a signed run is amended; this one can still be changed."))

@@ -14,7 +14,7 @@ from reckoner.shop.facts.judged import RunFacts, with_head
 from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.intervals import basis
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import require, require_here
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import PlannedSeries, RunPlan, check, planned_series, propose, settled_points, warnings
@@ -57,6 +57,7 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
 
     Raises ShopRefused when the tool is retired or kept as evidence, its rule set cannot test it, or a changed plan lacks its
     reason. Changes: runs, standings. Right: allow."""
+    require_here(session, act)
     begun = open_run_of(session, tool_id)
     if begun is not None:
         return load(session, begun)
@@ -138,7 +139,8 @@ def _refuse_barred(session: Session, facts: ToolFacts) -> None:
 
 def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool = False) -> RunState:
     """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without.
-    Changes: runs, standings. Right: none."""
+    Changes: runs, standings. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the run is given up."))

@@ -17,7 +17,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import require, require_here
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
@@ -40,6 +40,7 @@ from reckoner.store.terms import ReferenceKind, RegisterKind, Right, RoomSource,
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
     """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused. Changes: runs. Right:
     allow."""
+    require_here(session, act)
     state = opened(session, run_id)
     if line not in asked_of(state.tool):
         raise ShopRefused(tr('There is no line "{line}" in the look-over of this tool.', line=line))
@@ -52,7 +53,8 @@ def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str,
 
 def look_over_all(session: Session, run_id: int, act: Act) -> RunState:
     """Nothing is wrong at a glance: every line that was not looked at yet is fine. Raises ShopRefused. Changes: runs.
-    Right: none."""
+    Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     for line in state.inspection:
         if line.fine is None:
@@ -98,7 +100,8 @@ def record_room(
 ) -> RunState:
     """Record °C and relative humidity (fraction). Raises ShopRefused when outside the rule set's room, or drifted further
     than it allows since the run began, and no reason is given; a drift found at the end of the readings is told instead.
-    Changes: runs. Right: none."""
+    Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     try:
         between("temperature", temperature, *ROOM, "°C")
@@ -151,6 +154,7 @@ def choose_reference(
     """Choose the reference, which may stand in ``line`` with another; what it is now is kept with the run. One that does
     not suit needs a ``reason``; with one that is not proven the run is a shop check. Raises ShopRefused, also once readings
     exist. Changes: runs. Right: allow."""
+    require_here(session, act)
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
         raise ShopRefused(tr("This run has readings from its reference. Give the run up and begin anew to change it."))
@@ -204,7 +208,8 @@ def hang(
     """Set the run up with known weights: what hangs where is kept with it, and how the trip is found (``finding``; the usual
     way for the tool unless it is said). ``step`` in N·m is one of the tool's scale, where the register does not know it. A
     stamp alone makes it a shop check. Raises ShopRefused for what cannot hang so, for a way that does not serve the tool,
-    also once readings exist. Changes: runs, the register. Right: none."""
+    also once readings exist. Changes: runs, the register. Right: of whoever works here."""
+    require_here(session, act)
     state = _without_readings(session, run_id)
     tool = with_step(state.tool, step) if step and wants_a_step(state.tool) else state.tool
     check_lever(lever, tool, tuple(s.target for s in state.found))
@@ -238,7 +243,8 @@ TOO_FEW_WEIGHTS = tr(
 def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunState:
     """Set the run up with a force gauge or hanging scale that pulls on the lever. One that was not looked at with a known
     weight, or of unknown worth, makes it a shop check. Raises ShopRefused as ``hang`` does. Changes: runs, the register.
-    Right: none."""
+    Right: of whoever works here."""
+    require_here(session, act)
     state = _without_readings(session, run_id)
     check_pull(pull, state.tool, tuple(s.target for s in state.found))
     facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), set_up=pull, number=pull.gauge.number)
@@ -302,7 +308,8 @@ def record_zero(
     """What the reference shows with nothing on it, in N·m, before or after the readings, or one series of them.
 
     Raises ShopRefused before it when the zero is beyond the reference's tolerance: it has to be zeroed first. Changes:
-    runs. Right: none."""
+    runs. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     reference = state.reference
     if reference is None:
@@ -332,7 +339,8 @@ def record_zero(
 
 def record_pointer(session: Session, run_id: int, moment: ZeroMoment, torque: float, act: Act) -> RunState:
     """What the tool's own pointer shows with nothing on it, in N·m, before or after the readings. Raises ShopRefused before
-    them when it is off by more than it can be read. Changes: runs. Right: none."""
+    them when it is off by more than it can be read. Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     allowed = state.tool.kind.resolution
     if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
@@ -361,7 +369,8 @@ def _observed(state: RunState) -> int:
 
 def record_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
     """The zero after all readings, which is that of the last series too. Raises ShopRefused as ``record_zero`` does.
-    Changes: runs. Right: none."""
+    Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     note_rest(session, run_id, shown, act, over=True)
     return record_zero(session, run_id, ZeroMoment.AFTER, shown, act)
 
@@ -371,7 +380,8 @@ def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: b
     ``over``.
 
     It is the zero before the series begun last, and after every complete one that lies behind it. Raises ShopRefused.
-    Changes: runs. Right: none."""
+    Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     reference = state.reference
     begun = [s for s in state.series if s.observations]

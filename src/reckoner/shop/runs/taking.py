@@ -24,6 +24,7 @@ from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_here
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
@@ -50,7 +51,8 @@ def record_exercise(
     """Count one exercise release, with the torque (N·m) where the meter saw it, and which way it ``turned``.
 
     Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale. Changes: runs.
-    Right: none."""
+    Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     exercising = state.exercising
     if exercising is None:
@@ -89,7 +91,8 @@ def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known
     holds, and asked for otherwise.
 
     Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it. Changes:
-    runs. Right: none."""
+    runs. Right: of whoever works here."""
+    require_here(session, act)
     state = known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
     series = state.current
     _right_way(state, seen.turned)
@@ -146,7 +149,8 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
     run is over by now.
 
     The observation itself was kept at its signal, before the pull was over. Raises ShopRefused. Changes: runs. Right:
-    none."""
+    of whoever works here."""
+    require_here(session, act)
     observation = session.scalar(select(Observation).where(Observation.pull == pull.id))
     if (
         observation is None
@@ -170,7 +174,8 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
 def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason: str, act: Act) -> RunState:
     """Strike observations out; they stay visible. With a pull goes what the tool's display showed of it; what it showed
     alone leaves the pull waiting. Raises ShopRefused without a reason, or when one is struck already or belongs to a phase
-    that is over. Changes: runs. Right: none."""
+    that is over. Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the reading is struck, such as “pulled too fast”."))
@@ -190,7 +195,9 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
 
 
 def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: ReadingOwner, act: Act) -> RunState:
-    """Let readings count that are asked about. Raises ShopRefused for one that is not. Changes: runs. Right: none."""
+    """Let readings count that are asked about. Raises ShopRefused for one that is not. Changes: runs. Right: of whoever
+    works here."""
+    require_here(session, act)
     state = opened(session, run_id)
     asked = {i: one.why for one in state.asked for i in one.ids}
     if not observation_ids or not asked.keys() >= set(observation_ids):
@@ -222,7 +229,8 @@ def take(
     """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
 
     What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
-    the file is kept then. So it is where the run is not as it was looked at. Changes: runs. Right: none."""
+    the file is kept then. So it is where the run is not as it was looked at. Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
     if not is_current(session, run, run.id):  # a second press comes before the first is shown
         raise ShopRefused(tr("The run went on meanwhile. Look at what is there now, and take the rest then."))
     if run.paired and len(tool) != len(meter):
