@@ -76,7 +76,7 @@ class TimeFence(QWidget):
         self.update()
 
     def sizeHint(self) -> QSize:
-        return QSize(80 * GRID, 32 * GRID)
+        return QSize(80 * GRID, 27 * GRID)
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         """Who found it, and against what, beside the mark under the mouse; or the event there."""

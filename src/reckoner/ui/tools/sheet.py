@@ -81,7 +81,7 @@ class ToolSheetView(QWidget):
         self.trend = label(theme, "", Type.BODY, wrap=True)
         self._trends: dict[Point, Trend] = {}
         self._fence = TimeFence(theme)
-        self._fence.setMinimumHeight(26 * GRID)
+        self._fence.setMinimumHeight(22 * GRID)
         self.story = StoryList(theme)
         self.story.opened.connect(self.opened)
         self._story_title = label(theme, tr("What happened to it"), Type.LEAD)
