@@ -32,7 +32,7 @@ from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Audit, Reference, ToolModel
 from reckoner.store.terms import ObservationKind, ReferenceKind, RunKind, Source, ZeroMoment
-from tests.support.runs import REGISTER, TODAY, prepared, read, read_all, ready, tool_id, tool_id_in
+from tests.support.runs import REGISTER, TODAY, looked_over, prepared, read, read_all, ready, tool_id, tool_id_in
 
 
 def test_what_a_reading_gives_back_is_what_the_records_say(demo, act):
@@ -259,3 +259,19 @@ def test_a_run_that_was_just_signed_is_as_it_is_loaded_afterwards_and_so_is_its_
         session.commit()
         assert again == loading.load(session, copy.id)
         assert loading.load(session, run.id).amended
+
+
+def test_what_is_left_of_the_exercise_is_counted_by_hand_at_once(demo, act):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0417"), act), act)
+        best = candidates(session, run.tool, run.rules, TODAY)[0].reference
+        run = setting_up.choose_reference(session, run.id, best.id, "", act)
+        run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.001, act)
+        run = taking.record_exercise(session, run.id, None, act)
+        assert (run.exercising.done, run.exercising.wanted) == (1, 5)
+        run = taking.count_rest_of_exercise(session, run.id, act)
+        assert run.exercising is None
+        assert run.step is Step.AS_FOUND
+        with pytest.raises(ShopRefused, match="exercise is complete"):
+            taking.count_rest_of_exercise(session, run.id, act)

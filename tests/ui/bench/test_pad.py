@@ -1,11 +1,13 @@
-"""Without a keyboard, and without a meter that is linked: figures are pressed on the screen."""
+"""Without a keyboard, and without a meter that is linked: figures are pressed on the screen, releases counted at once."""
 
 from PyQt6.QtWidgets import QApplication, QPushButton
 
+from reckoner.shop.runs.records import Step
 from reckoner.ui.places import PlaceId
 from reckoner.ui.widgets.numberpad import NumberPad
-from tests.support.hands import WAIT, click, go, settle
+from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
 from tests.support.runs import prepared, tool_id
+from tests.ui.bench.test_weights import at_the_set_up
 
 
 def pad_of(field):
@@ -39,3 +41,24 @@ def test_readings_are_typed_with_the_mouse_alone(qtbot, open_window, demo_folder
     assert frame.contains(pad.geometry())
     click(next(b for b in typed.findChildren(QPushButton) if b.text() == "1 2 3"))
     assert not pad.isVisible()
+
+
+def test_releases_made_one_after_the_other_are_counted_with_one_press(qtbot, open_window, demo_folder, demo):
+    """With weights nothing counts them but the person."""
+    window, bench, _sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0125"), "Weights")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    for text in ("21", "45"):
+        type_in(window, text)
+        press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    settle(qtbot, window)
+    rest = bench.panels.pulls.rest
+    assert rest.button.text() == "All 5 are done"
+    press(window, ENTER)  # one by one as ever
+    qtbot.waitUntil(lambda: rest.button.text() == "All 4 are done", timeout=WAIT)
+    click(rest.button)
+    qtbot.waitUntil(lambda: bench.run.step is Step.AS_FOUND, timeout=WAIT)
+    settle(qtbot, window)
+    assert not rest.isVisible()
+    assert [one.done for one in bench.run.exercise] == [5]

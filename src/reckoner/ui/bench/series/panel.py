@@ -23,6 +23,7 @@ from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest, wants, wants_now
 from reckoner.store.terms import ObservationKind, Source, ZeroMoment
 from reckoner.ui.bench.panel import HOLD_TO_PULL, Action, BenchAccess, Panel
+from reckoner.ui.bench.series.exercising import RestOfExercise
 from reckoner.ui.bench.series.reading import ReadingHead, ShownField, connect_trace, reading_reader
 from reckoner.ui.bench.series.readings import ReadingsGrid
 from reckoner.ui.bench.series.stored import Stored
@@ -108,6 +109,7 @@ class PullsPanel(Panel):
         self.room.hide()
         self.trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)
         self.strike_first = button(self.theme, tr("Strike them as exercise"), desk.taker.strike_first_releases)
+        self.rest = RestOfExercise(desk)
         self.grid = ReadingsGrid(self.theme)
         self.grid.picked.connect(self.ask_strike)
         self.striking.marked.connect(self.grid.mark)
@@ -128,7 +130,7 @@ class PullsPanel(Panel):
         self._bottom = surface(
             column(entry, self.room, self.striking, self.no_signal, self.stored, trend, self.grid, gap=1, margin=2)
         )
-        layout = column(self.head, self._bottom, gap=2)
+        layout = column(self.head, self.rest, self._bottom, gap=2)
         layout.setStretch(0, 1)
         self.setLayout(layout)
         connect_trace(self.trace, desk)
@@ -146,6 +148,7 @@ class PullsPanel(Panel):
         self._show_trend(run)
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)
+        self.rest.show_run(run)
         self._strike.setEnabled(newest(run) is not None)
         self._else.setVisible(not run.asked)  # the question above has the room, and an answer for each
         self.no_signal.show_run(run)
@@ -355,6 +358,8 @@ class PullsPanel(Panel):
 
     def meter_changed(self) -> None:
         self.trace.setVisible(self.desk.meter.streams)
+        if self._run is not None:
+            self.rest.show_run(self._run)
 
     def arrive(self) -> None:
         if self._run is not None and self._run.step is not Step.EXERCISE:
