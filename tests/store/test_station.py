@@ -28,6 +28,8 @@ def test_settings_are_there_again(tmp_path):
         "[]",
         '{"links": 3}',
         '{"links": {"PM-5": 4}}',
+        '{"columns": {"Serial": 4}}',
+        '{"folders": {"paper": 4}}',
         '{"muted": "yes"}',
         '{"window": [3]}',
         '{"window": [9, 9]}',

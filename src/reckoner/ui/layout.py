@@ -85,8 +85,10 @@ class Scrolling(QScrollArea):
 
 
 def bring_into_sight(widget: QWidget) -> None:
-    """Scroll until ``widget`` is seen, where it lies in something that scrolls."""
+    """Scroll until ``widget`` is seen, where it lies in something that scrolls: a field with what is said below its line."""
     around = widget.parentWidget()
+    if around is not None and around.focusProxy() is widget:
+        widget, around = around, around.parentWidget()
     while around is not None:
         if isinstance(around, QScrollArea):
             around.ensureWidgetVisible(widget, 0, 2 * GRID)

@@ -209,6 +209,7 @@ def _style_sheet(t: Tokens) -> str:
     QPushButton[class="pill"]:focus {{ border: 2px solid {t.focus}; }}
     QPushButton[class="field"] {{ border: none; padding: 0; min-height: 32px; }}
     *[class="drawer"] {{ background: {t.surface}; border-left: 4px solid {t.frame}; }}
+    *[class="pad"] {{ background: {t.surface}; border: 2px solid {t.accent}; border-radius: 6px; }}
     *[class="editing"] {{ background: {t.ground}; border-radius: 6px; }}
     QCheckBox {{ spacing: 8px; }}
     QCheckBox::indicator {{ width: 20px; height: 20px; border: 2px solid {t.quiet}; border-radius: 4px;

@@ -8,6 +8,7 @@ from reckoner.shop.planning.nextup import next_up
 from reckoner.shop.register import registerfile
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening
+from reckoner.shop.using.lending import lend
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import EventKind
@@ -45,11 +46,15 @@ def test_the_idle_bench_offers_what_was_begun_what_fits_the_reference_used_last_
         assert [c.tool.id for c in found.fitting] == [
             c.tool.id for c in next_up(reader_of(session), run.reference, run.tool.id, TODAY).tools[:6]
         ]
+        due = [c for c in found.others if c.standing.due is not None and c.standing.due.on >= TODAY]
+        lend(session, [due[0].tool.id], "Line 2 crew", None, (), act)
+        session.flush()
+        assert due[0].tool.id not in {c.tool.id for c in idle_bench(session, TODAY).others}
         opening.give_up(session, run.id, "the wrong one", act)
         found = idle_bench(session, TODAY)
         assert "HC-0417" not in [card.tool.number for card in found.begun]
         assert (found.given_up.card.tool.number, found.given_up.why) == (
-            "HC-0417", "given up on 24 Nov 2026 by R. K.: the wrong one",
+            "HC-0417", "on 24 Nov 2026 by R. K.: the wrong one",
         )  # fmt: skip
         opening.open_run(session, run.tool.id, act)
         assert idle_bench(session, TODAY).given_up is None  # it was put on again

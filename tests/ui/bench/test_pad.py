@@ -2,11 +2,13 @@
 
 from PyQt6.QtWidgets import QApplication, QPushButton
 
+from reckoner.shop.procedures.choosing import candidates
+from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import Step
-from reckoner.ui.places import PlaceId
+from reckoner.store.terms import ZeroMoment
 from reckoner.ui.widgets.numberpad import NumberPad
-from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
-from tests.support.runs import prepared, tool_id
+from tests.support.hands import ENTER, WAIT, click, press, settle, type_in
+from tests.support.runs import TODAY, looked_over, prepared, tool_id
 from tests.ui.bench.test_weights import at_the_set_up
 
 
@@ -16,14 +18,10 @@ def pad_of(field):
     return next(pad for pad in field.window().findChildren(NumberPad) if pad.isVisible())
 
 
-def test_readings_are_typed_with_the_mouse_alone(qtbot, open_window, demo_folder, demo, act):
+def test_readings_are_typed_with_the_mouse_alone(qtbot, at, demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
-    window = open_window(demo_folder)
-    go(window, "bench", run=run.id)
-    bench = window.place(PlaceId.BENCH)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    settle(qtbot, window)
+    window, bench = at(run)
     typed = bench.panels.pulls.typed
     pad = pad_of(typed)
     assert QApplication.focusWidget() is typed.line
@@ -58,7 +56,22 @@ def test_releases_made_one_after_the_other_are_counted_with_one_press(qtbot, ope
     press(window, ENTER)  # one by one as ever
     qtbot.waitUntil(lambda: rest.button.text() == "All 4 are done", timeout=WAIT)
     click(rest.button)
+    click(rest.button)  # twice is once
     qtbot.waitUntil(lambda: bench.run.step is Step.AS_FOUND, timeout=WAIT)
     settle(qtbot, window)
     assert not rest.isVisible()
     assert [one.done for one in bench.run.exercise] == [5]
+    assert bench.right.fault.text() == ""
+
+
+def test_releases_that_a_meter_counts_are_not_counted_by_hand(qtbot, at, demo, act):
+    with demo.session() as session:
+        run = looked_over(session, opening.open_run(session, tool_id(demo, "HC-0417"), act), act)
+        best = candidates(session, run.tool, run.rules, TODAY)[0].reference
+        setting_up.choose_reference(session, run.id, best.id, "", act)
+        setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+        run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.001, act)
+    _window, bench = at(run)
+    qtbot.waitUntil(lambda: bench.meter.streams, timeout=WAIT)
+    assert bench.run.step is Step.EXERCISE
+    qtbot.waitUntil(lambda: not bench.panels.pulls.rest.isVisible(), timeout=WAIT)

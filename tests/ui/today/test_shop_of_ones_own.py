@@ -283,6 +283,26 @@ def test_an_imported_shop_can_put_its_tool_on_the_bench(qtbot, own_window, tmp_p
     qtbot.waitUntil(lambda: window.current.run is None, timeout=WAIT)
 
 
+def test_a_point_that_no_meter_judges_is_said_to_be_left_out_where_enter_begins(qtbot, own_window, tmp_path):
+    database = Database(tmp_path)
+    with database.session() as session:
+        take_in(session, register.parse(REGISTER.replace('minimum = "10 N.m"', 'minimum = "6 N.m"')), NOW)
+    database.close()
+    window = own_window()
+    window.current.primary()
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    look(window)
+    start = bench.panels.start
+    assert start.left_out.text() == "M-1 judges 10–50\u202fN·m: 6\u202fN·m is left out; the record says so."
+    assert start.left_out.visibleRegion().boundingRect().height() == start.left_out.height()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    assert [s.target for s in bench.run.series] == [10, 30, 50]
+    assert bench.run.plan.note == "M-1 judges 10–50\u202fN·m: 6\u202fN·m is left out"
+
+
 @pytest.mark.parametrize("options", [[], ["--pty"]])
 def test_the_stand_in_is_a_process_of_its_own(options):
     child = subprocess.Popen(

@@ -170,14 +170,10 @@ def test_digits_are_a_reading_by_whatever_way_the_run_came_in_front(
 
 
 @pytest.mark.parametrize("where", ["nowhere", "in the field of the reading"])
-def test_a_scan_at_the_bench_brings_that_tool_to_it(qtbot, open_window, demo_folder, demo, act, where):
+def test_a_scan_at_the_bench_brings_that_tool_to_it(qtbot, at, demo, act, where):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
-    window = open_window(demo_folder)
-    go(window, "bench", run=run.id)
-    bench = window.place(PlaceId.BENCH)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    settle(qtbot, window)
+    window, bench = at(run)
     look(window)
     typed = bench.panels.pulls.typed
     if where != "nowhere":
@@ -192,14 +188,10 @@ def test_a_scan_at_the_bench_brings_that_tool_to_it(qtbot, open_window, demo_fol
         assert load(session, run.id).series[0].observations == ()
 
 
-def test_what_is_no_number_and_no_tool_stays_in_the_field_with_its_reason(qtbot, open_window, demo_folder, demo, act):
+def test_what_is_no_number_and_no_tool_stays_in_the_field_with_its_reason(qtbot, at, demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
-    window = open_window(demo_folder)
-    go(window, "bench", run=run.id)
-    bench = window.place(PlaceId.BENCH)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    settle(qtbot, window)
+    window, bench = at(run)
     typed = bench.panels.pulls.typed
     typed.setFocus()
     type_in(window, "39o")

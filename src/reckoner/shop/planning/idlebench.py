@@ -72,5 +72,5 @@ def _given_up(session: Session) -> GivenUpRun | None:
     if last is None or session.scalar(select(Run.id).where(Run.tool_id == last.tool_id, Run.id > last.id).limit(1)):
         return None
     day = day_words(last.at.date())
-    why = tr("given up on {day} by {initials}: {reason}", day=day, initials=last.initials, reason=last.reason)
+    why = tr("on {day} by {initials}: {reason}", day=day, initials=last.initials, reason=last.reason)
     return GivenUpRun(card(reader_of(session), last.tool_id), why)

@@ -27,13 +27,14 @@ def within_reach(session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPla
     """The ``plan``, as it is where a meter of the shop judges all its points, where it has weights as well, or where nothing
     can be judged; else at the points nearest to them that one meter judges, the widest part of the tool's range, with the
     reason in its note."""
-    weights = select(func.count()).select_from(Weight).where(Weight.removed.is_(False))
+    if session.scalar(select(func.count()).select_from(Weight).where(Weight.removed.is_(False))):
+        return plan
     meters = [known.facts for known in references(session, today)]
 
     def suits(meter: ReferenceFacts, points: tuple[float, ...]) -> bool:
         return PROCEDURES[meter.kind].weigh(meter, tool, rules, today, points).suits
 
-    if any(suits(meter, plan.points) for meter in meters) or session.scalar(weights):
+    if any(suits(meter, plan.points) for meter in meters):
         return plan
     reached = [(meter, _nearest(tool, rules, meter, plan.points)) for meter in meters]
     able = [(meter, points) for meter, points in reached if points and suits(meter, points)]

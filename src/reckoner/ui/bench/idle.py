@@ -58,15 +58,14 @@ class IdlePanel(QWidget):
         self._list(tr("Due, and {reference}, used last, suits them", reference=found.reference), found.fitting)
         self._list(tr("Due, and to be tested otherwise") if found.fitting else tr("Due"), found.others)
         if found.given_up is not None:
-            self._list(tr("Given up last"), (found.given_up.card,))
-            self._lists.addWidget(label(self._around.theme, found.given_up.why, Type.BODY, "quiet", wrap=True))
+            self._list(tr("Given up last, {why}", why=found.given_up.why), (found.given_up.card,))
 
     def _list(self, words: str, cards: Iterable[ToolCard]) -> None:
         tags = [Tag(self._around.theme, card, self._around.today) for card in cards]
         for tag in tags:
             tag.clicked.connect(partial(self._go_to, tag.card))
         if tags:
-            self._lists.addWidget(label(self._around.theme, words, Type.LEAD))
+            self._lists.addWidget(label(self._around.theme, words, Type.LEAD, wrap=True))
             self._lists.addWidget(flow(*tags))
             self._lists.addSpacing(2 * GRID)
 

@@ -27,7 +27,7 @@ class NumberPad(QFrame):
         window = line.window() or line
         super().__init__(window)
         self._line = line
-        self.setProperty("class", "drawer")
+        self.setProperty("class", "pad")
         self.keys: dict[str, QPushButton] = {}
         grid = QGridLayout()
         grid.setSpacing(GRID)

@@ -19,7 +19,7 @@ from reckoner.ui.places import PLACES, PlaceId, Target
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.text import LineEdit
-from reckoner.ui.work import both, call
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     from reckoner.shop.register.cards import ToolCard
@@ -204,16 +204,14 @@ class TopLine(LineEdit):
         elif place is not None:
             self._leave_for(Target(place.id))
         elif text:
-            from reckoner.shop.register.lists import look_up  # only when it is wanted
-            from reckoner.shop.words.topline import meaning_of
+            from reckoner.shop.words.topline import meaning_of  # only when it is wanted
 
-            today = self._around.today
             self._around.work.look(
-                both(call(meaning_of, text, today, SHOWN, self._place().tool_in_front), call(look_up, text, today)),
-                lambda found: self._found(text, found[0], *found[1]),
+                call(meaning_of, text, self._around.today, SHOWN, self._place().tool_in_front),
+                lambda found: self._found(text, found),
             )
 
-    def _found(self, text: str, meaning: TopLineMeaning, fits: int, found: ToolCard | None) -> None:
+    def _found(self, text: str, meaning: TopLineMeaning) -> None:
         from reckoner.ui.window.destinations import errand_target, hung_target, row_target
 
         if text != self.text().strip():  # something else is being typed meanwhile
@@ -230,12 +228,13 @@ class TopLine(LineEdit):
             else:
                 self._leave_for(hung_target(meaning.hung))
             return
-        if not fits and len(meaning.rows) == 1:
+        tools = meaning.tools
+        if not tools and len(meaning.rows) == 1:
             self._leave_for(row_target(meaning.rows[0]))
-            return
-        if fits == 1 and found is not None:
-            self._leave_for(self._target(found))
-        elif fits:
+        elif len(tools) == 1:
+            self._leave_for(self._target(tools[0]))
+        elif tools:
+            fits = len(tools) if len(tools) < SHOWN else tr("{shown} or more", shown=SHOWN)
             self._around.say(
                 tr("“{text}” fits {fits} tools; type more, or choose one with the down key.", text=text, fits=fits)
             )

@@ -12,6 +12,7 @@ from reckoner.shop.register.editing import Command
 from reckoner.shop.runs.adjusting import tell_where
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import Right
+from reckoner.ui.latest import OneAtATime
 from reckoner.ui.layout import column
 from reckoner.ui.place import Surroundings
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -26,11 +27,12 @@ class HowAdjusted(QWidget):
         super().__init__()
         self._around, self._learned = around, learned
         self._run: RunState | None = None
+        self._doing = OneAtATime(around.work)
         self.where = EntryField(
             around.theme,
             tr("Where its adjusting screw is, as its maker's instructions say"),
             words_reader,
-            tr("such as in the handle's end, under the cap; then Enter"),
+            tr("such as under the cap of the handle"),
         )
         self.where.line.editingFinished.connect(self._tell)
         self.setLayout(column(self.where))
@@ -59,4 +61,4 @@ class HowAdjusted(QWidget):
         def refused(refusal: Refused) -> None:
             self.where.refuse(str(refusal))
 
-        self._around.work.ask(call(tell_where, run.id, where, self._around.act()), done, refused)
+        self._doing.ask(call(tell_where, run.id, where, self._around.act()), done, refused)

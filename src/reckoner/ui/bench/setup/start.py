@@ -37,6 +37,7 @@ class StartPanel(Panel):
         self._tool_id = 0
         self.title = label(self.theme, "", Type.HEADLINE, wrap=True)
         self.why = label(self.theme, "", Type.BODY, "quiet", wrap=True)
+        self.left_out = label(self.theme, "", Type.STRONG, "fault", wrap=True)
         self.kinds = Chips(self.theme, tr("Kind of run"))
         self.form = StartForm(self.theme)
         self._lacking = column(gap=1)
@@ -48,7 +49,7 @@ class StartPanel(Panel):
             chips.chosen.connect(self._propose_again)
         self.form.entered.connect(self._put)
         self.form.refused.connect(desk.fault)
-        top = surface(column(self.title, self.why, self.kinds, gap=2, margin=3))
+        top = surface(column(self.title, self.why, self.left_out, self.kinds, gap=2, margin=3))
         self._lacking_box = QWidget()
         self._lacking_box.setLayout(
             column(label(self.theme, tr("The register lacks"), Type.LEAD), self._lacking, gap=1)
@@ -106,6 +107,9 @@ class StartPanel(Panel):
                 exercise=found.rules.exercise,
             )
         )
+        note = found.plan.note
+        self.left_out.setText(tr("{note}; the record says so.", note=note) if note else "")
+        self.left_out.setVisible(bool(note))
         self.kinds.offer([(k.value, policy.words) for k, policy in POLICIES.items()], [plan.kind.value])
         self.form.show_proposal(found)
         self._show_lacking(found)

@@ -1,4 +1,4 @@
-"""What the bench's tests share."""
+"""What the window's tests share."""
 
 import pytest
 
