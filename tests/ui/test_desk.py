@@ -9,6 +9,7 @@ from reckoner.shop.register.cards import card
 from reckoner.store.schema import Review, ReviewMark
 from reckoner.store.terms import EventKind
 from reckoner.ui.places import PlaceId
+from reckoner.ui.widgets.puton import PutOn
 from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
 from tests.support.runs import tool_id
 
@@ -297,3 +298,20 @@ def test_a_new_tool_is_lent_by_the_certificate_that_came_with_it(qtbot, desk, de
     type_in(window, "HC-0460")
     press(window, ENTER)
     qtbot.waitUntil(lambda: [one.tool.number for one in shelf.form.basket.tools.values()] == ["HC-0460"], timeout=WAIT)
+
+
+def test_an_adapter_typed_is_put_on_by_tab_and_by_enter_twice(qtbot, desk):
+    window, place = desk
+    click(place.heads.chips["choosing"])
+    settle(qtbot, window)
+    put_on = next(one for one in place.findChildren(PutOn) if one.isVisible())
+    fill(qtbot, window, put_on.adapter, "45 mm")
+    press(window, Qt.Key.Key_Tab)
+    settle(qtbot, window)
+    assert [one.length for one in put_on.fitted] == [pytest.approx(0.045)]
+    fill(qtbot, window, put_on.adapter, "30 mm at 90", enter=True)
+    shown = window.current, place.heads.one
+    press(window, ENTER)  # pressed twice: it is no press of the page's button
+    settle(qtbot, window)
+    assert [one.length for one in put_on.fitted] == [pytest.approx(0.045), pytest.approx(0.030)]
+    assert (window.current, place.heads.one) == shown

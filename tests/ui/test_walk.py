@@ -112,7 +112,7 @@ def test_no_button_moves_when_something_is_said_at_the_foot(qtbot, window, place
         turn(qtbot, window, place, page)
         buttons = [b for b in window.current.findChildren(QAbstractButton) if b.isVisible()]
         before = {b: QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) for b in buttons}
-        for words in ("Kept: something.", "Something longer that was refused. " * 3):
+        for words in ("Kept: something.", "Something longer that was refused, with what to do. " * 8):
             window.say(words)
             settle(qtbot, window)
             moved = [
@@ -161,3 +161,16 @@ def test_beside_a_primary_button_that_is_grey_stands_why(qtbot, window, place):
 
 NEAR = 24
 """Pixels within which something stands beside a button."""
+
+
+def test_what_goes_away_under_the_focus_gives_it_to_the_place(window):
+    go(window, PlaceId.SETTING)
+    place = window.current
+    button = next(b for b in place.findChildren(QAbstractButton) if b.isVisible() and b.isEnabled())
+    for gone in (button.hide, lambda: button.setEnabled(False)):
+        button.show()
+        button.setFocus()
+        gone()
+        assert window.current.isAncestorOf(QApplication.focusWidget()) or QApplication.focusWidget() is place
+        press(window, Qt.Key.Key_Tab)
+        assert place.isAncestorOf(QApplication.focusWidget())

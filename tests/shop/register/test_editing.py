@@ -15,10 +15,12 @@ from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.people.present import people
 from reckoner.shop.register import adding, editing, listing
 from reckoner.shop.register.cards import card, cards
+from reckoner.shop.register.completing import MeasuredTool, keep_measured
 from reckoner.shop.register.editing import add_many_tools, change, row_sheet, take_back
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.shop.register.rows import EditOutdated
+from reckoner.shop.register.shelves import next_meter
 from reckoner.shop.register.takingback import commands_of
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Person, Reference, Tool, ToolModel
@@ -262,3 +264,33 @@ def test_many_tools_are_added_whole_or_not_at_all(demo, act):
         assert [c.tool.number for c in cards(reader_of(session)) if c.tool.number.startswith("N-")] == ["N-1", "N-2"]
         take_back(session, command, act)
         assert not [c for c in cards(reader_of(session)) if c.tool.number.startswith("N-")]
+
+
+def test_what_was_measured_is_kept_with_the_tool_where_it_is_news(demo, act):
+    with demo.session() as session:
+        tool = session.get_one(Tool, tool_id(demo, "HC-0417"))
+        kept = keep_measured(session, tool.id, MeasuredTool(lever_length=0.4321, own_mass=1.234), act)
+        assert (kept.words, tool.lever_length, tool.own_mass) == (
+            "HC-0417: lever, drive centre to grip mark; own mass, as measured",
+            0.4321,
+            1.234,
+        )
+        assert keep_measured(session, tool.id, MeasuredTool(lever_length=0.4321, own_mass=1.234), act) is None
+        assert keep_measured(session, tool.id, MeasuredTool(), act) is None
+        of_model = tool.model.lever_length or tool.model.resolution
+        assert of_model, "the model says one of them"
+        same = MeasuredTool(resolution=tool.resolution or tool.model.resolution)
+        assert keep_measured(session, tool.id, same, act) is None  # as its model has it
+
+
+def test_the_next_meter_is_numbered_as_the_shop_numbers(demo, act):
+    with demo.session() as session:
+        meters = select(Reference).where(Reference.kind == "meter").order_by(Reference.id.desc())
+        newest = session.scalars(meters).first()
+        assert next_meter(reader_of(session)) == "PM-8"
+        newest.number = "Cell A7"
+        session.flush()
+        assert next_meter(reader_of(session)) == "Cell A8"
+        newest.number = "Big one"
+        session.flush()
+        assert next_meter(reader_of(session)) == "M-1"

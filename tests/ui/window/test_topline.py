@@ -3,6 +3,7 @@
 import pytest
 from PyQt6.QtCore import Qt
 
+from reckoner.shop.register.elsewhere import probably_meant
 from reckoner.store.schema import Tool
 from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
@@ -49,6 +50,8 @@ def test_a_slip_of_the_keys_is_asked_about_and_a_torque_finds_what_can_be_set_to
     click(line.matches.viewport(), line.matches.visualItemRect(line.matches.item(0)).center())
     qtbot.waitUntil(lambda: line.matches.count() > 1, timeout=WAIT)
     assert line.text() == "Skerrivane"
+    with demo.reading() as reader:
+        assert probably_meant(reader, "xqzw") == ""  # unlike anything: nobody is asked about it
     line.setText("")
     type_in(window, "700 N.m")
     qtbot.waitUntil(lambda: line.matches.isVisible() and line.matches.count() < 8, timeout=WAIT)
