@@ -305,12 +305,14 @@ def test_an_adapter_typed_is_put_on_by_tab_and_by_enter_twice(qtbot, desk):
     click(place.heads.chips["choosing"])
     settle(qtbot, window)
     put_on = next(one for one in place.findChildren(PutOn) if one.isVisible())
+    fill(qtbot, window, place.choosing.torque, "120 N.m")  # so that the page's button would go on to Setting
     fill(qtbot, window, put_on.adapter, "45 mm")
     press(window, Qt.Key.Key_Tab)
     settle(qtbot, window)
     assert [one.length for one in put_on.fitted] == [pytest.approx(0.045)]
     fill(qtbot, window, put_on.adapter, "30 mm at 90", enter=True)
     shown = window.current, place.heads.one
+    assert place.choosing.button.isEnabled()
     press(window, ENTER)  # pressed twice: it is no press of the page's button
     settle(qtbot, window)
     assert [one.length for one in put_on.fitted] == [pytest.approx(0.045), pytest.approx(0.030)]

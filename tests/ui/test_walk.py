@@ -114,6 +114,7 @@ def test_no_button_moves_when_something_is_said_at_the_foot(qtbot, window, place
         before = {b: QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) for b in buttons}
         for words in ("Kept: something.", "Something longer that was refused, with what to do. " * 8):
             window.say(words)
+            QApplication.processEvents()  # laid out anew
             settle(qtbot, window)
             moved = [
                 b.text() for b, was in before.items() if QRect(b.mapTo(window.frame, QPoint(0, 0)), b.size()) != was

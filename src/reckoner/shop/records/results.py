@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, TypeAlias
@@ -19,11 +20,22 @@ Place: TypeAlias = tuple[str, int]
 """When, as the database keeps it, and the row's own number: by this the lists are ordered."""
 
 
-def every_word(searched: str, text: str) -> tuple[str, dict[str, str]]:
-    """The conditions that every word of ``text`` stands somewhere in ``searched`` (SQL), whatever its case, and their
-    values."""
+def every_word(found_where: Callable[[str, str], str], text: str) -> tuple[str, dict[str, str]]:
+    """The conditions that every word of ``text`` is found, and their values: ``found_where`` tells the condition (SQL) of a
+    word in small letters and of its value's name. No word spans two columns, so each is looked for where it may stand, and
+    a word of a tool is looked for among the tools and not among all that was ever done with them."""
     words = {f"word{i}": word for i, word in enumerate(text.lower().split())}
-    return "".join(f" AND {contains(f'lower({searched})', name)}" for name in words), words
+    return "".join(f" AND ({found_where(word, name)})" for name, word in words.items()), words
+
+
+def stands_in(columns: str, name: str) -> str:
+    """The condition that the word called ``name`` stands in what ``columns`` hold, whatever its case."""
+    return contains(f"lower({columns})", name)
+
+
+def in_day(word: str) -> bool:
+    """Whether a word may be a part of a day and an hour as they are kept."""
+    return not word.strip("0123456789-:.+t")
 
 
 @dataclass(frozen=True)
@@ -51,10 +63,18 @@ LEFT JOIN certificate_number c ON c.signature_id = s.id
 WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT :count
 """
 
-_SEARCHED = (
-    "t.number || ' ' || t.serial || ' ' || p.initials || ' ' || substr(s.at, 1, 10) || ' ' || COALESCE(c.number, '')"
-)
-"""What words are looked for in."""
+
+def _found_where(word: str, name: str) -> str:
+    called = stands_in("number || ' ' || serial", name)
+    conditions = [
+        f"r.tool_id IN (SELECT id FROM tool WHERE {called})",
+        f"s.person_id IN (SELECT id FROM person WHERE {stands_in('initials', name)})",
+        f"s.id IN (SELECT signature_id FROM certificate_number WHERE {stands_in('number', name)})",
+    ]
+    if in_day(word):
+        conditions.append(stands_in("substr(s.at, 1, 10)", name))
+    return " OR ".join(conditions)
+
 
 BEYOND: Place = ("9999-12-31", 0)
 """After every place."""
@@ -65,7 +85,7 @@ def results(
 ) -> tuple[ResultLine, ...]:
     """The newest ``count`` results below the place ``before``: of a tool, or those in which every word of ``text`` is found
     (number, serial, initials, certificate, day as 2026-11-24). Raises TermUnknown."""
-    conditions, words = every_word(_SEARCHED, text)
+    conditions, words = every_word(_found_where, text)
     if tool_id is not None:
         conditions += " AND r.tool_id = :tool"
     found = reader.rows(

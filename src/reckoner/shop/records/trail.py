@@ -12,7 +12,7 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from reckoner.shop.records.results import BEYOND, Place, every_word
+from reckoner.shop.records.results import BEYOND, Place, every_word, in_day, stands_in
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import moment
 
@@ -45,17 +45,20 @@ WHERE (a.at, a.id) < (:at, :id) {conditions} ORDER BY a.at DESC, a.id DESC LIMIT
 """
 
 
-_SEARCHED = (
-    "substr(a.at, 1, 16) || ' ' || COALESCE(p.initials, '') || ' ' || a.action || ' ' || a.subject || ' ' || a.detail "
-    "|| ' ' || a.station"
-)
-"""What words are looked for in."""
+def _found_where(word: str, name: str) -> str:
+    conditions = [
+        f"a.person_id IN (SELECT id FROM person WHERE {stands_in('initials', name)})",
+        stands_in("a.action || ' ' || a.subject || ' ' || a.detail || ' ' || a.station", name),
+    ]
+    if in_day(word):
+        conditions.append(stands_in("substr(a.at, 1, 16)", name))
+    return " OR ".join(conditions)
 
 
 def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = PAGE) -> tuple[TrailLine, ...]:
     """The newest ``count`` lines below the place ``before`` in which every word of ``text`` is found: day, initials, what was
     done, to what, at which station."""
-    conditions, words = every_word(_SEARCHED, text)
+    conditions, words = every_word(_found_where, text)
     found = reader.rows(
         _TRAIL.format(conditions=conditions),
         at=before[0],
