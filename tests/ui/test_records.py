@@ -11,6 +11,7 @@ from pypdf import PdfReader
 from PyQt6.QtCore import QItemSelectionModel, Qt
 from PyQt6.QtPrintSupport import QPrinter
 from PyQt6.QtWidgets import QPushButton
+from sqlalchemy import select
 
 from reckoner.formats import resultfile
 from reckoner.shop.papers.resultfiles import recomputed
@@ -22,6 +23,7 @@ from reckoner.shop.runs import signing
 from reckoner.shop.runs.sides import SidesPlan
 from reckoner.store.backup import KEPT_DAYS, BackupRefused, back_up, back_up_today, backups_in, restore
 from reckoner.store.reader import reader_of
+from reckoner.store.schema import Tool
 from reckoner.store.terms import Contrast, RunKind
 from reckoner.ui import daily
 from reckoner.ui.places import PlaceId
@@ -66,6 +68,14 @@ def test_results_are_found_by_their_words_newest_first_and_a_page_at_a_time(demo
         assert results(reader, one.number) == (one,)
         assert {r.on.year for r in results(reader, "0417 2025-12")} == {2025}
         assert results(reader, "nothing like it") == ()
+        day, serials = f"{one.on:%Y-%m-%d}", {t.number: t.serial for t in session.scalars(select(Tool))}
+        for part in (day, day[:7], day[5:], day[8:]):  # a whole day, its beginning, or a part of it
+            assert {r.run_id for r in results(reader, f"{one.tool} {part}", count=10_000)} == {
+                r.run_id
+                for r in every
+                if r.tool == one.tool and part in f"{r.tool} {serials[r.tool]} {r.by} {r.on:%Y-%m-%d} {r.number}"
+            }
+        assert {r.by for r in results(reader, one.by.split()[0].lower())} >= {one.by}
         assert {r.tool for r in results(reader, tool_id=tool_id(demo, "HC-0418"))} == {"HC-0418"}
 
 
@@ -148,6 +158,10 @@ def test_what_was_done_is_found_by_words_and_saved(qtbot, records, demo, act, tm
         lines = trail(reader_of(session), "signed 0417")
         assert lines[0].action == "signed the run"
         assert "outcome: held" in lines[0].what
+        assert trail(reader_of(session), "%") != trail(
+            reader_of(session)
+        )  # what SQL takes for anything is a letter here
+        assert trail(reader_of(session), "s_gned") == ()
         assert (
             len(list(whole_trail(reader_of(session))))
             == session.connection().exec_driver_sql("SELECT count(*) FROM audit").scalar()

@@ -9,16 +9,20 @@ from __future__ import annotations
 import hashlib
 import json
 import os
+import statistics
 import subprocess
 import sys
+import time
 from pathlib import Path
 
 from big_register import build
 
 from benchmarks.row import Row
 from benchmarks.stream import at_real_time
+from reckoner.shop.records.results import results
+from reckoner.shop.records.trail import trail
 from reckoner.store import database
-from reckoner.store.database import FILE
+from reckoner.store.database import FILE, Database
 
 KEPT = Path(__file__).parents[2] / "build" / "registers"
 SIZES = tuple(int(size) for size in os.environ.get("SIZES", "120,5000,100000").split(","))
@@ -104,4 +108,24 @@ def rows() -> list[Row]:
             high=max(delays, default=9.0) * 1000,
         )
     )
+    return [*made, *_looked_up(register_of(max(SIZES)))]
+
+
+def _looked_up(folder: Path) -> list[Row]:
+    """A word that stands nowhere, among the results and in what was done, times reading one column through."""
+    made, opened = [], Database(folder)
+    with opened.reading() as reader:
+        for name, ask in (("among the results", results), ("in what was done", trail)):
+            took, plain = [], []
+            for _ in range(PASSES + 1):
+                begun = time.perf_counter()
+                ask(reader, "zzz")
+                took.append(time.perf_counter() - begun)
+                begun = time.perf_counter()
+                reader.value("SELECT COUNT(*) FROM audit WHERE detail LIKE '%zzz%'")
+                plain.append(time.perf_counter() - begun)
+            words = f"a word that is nowhere, looked up {name} ({max(took) * 1000:.0f} ms), times one column"
+            pairs = [one / other for one, other in zip(took, plain, strict=True)]
+            made.append(Row(words, statistics.median(pairs), at_most=6, low=min(pairs), high=max(pairs)))
+    opened.close()
     return made

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from reckoner.core.decision.states import State
 from reckoner.core.history.crosschecks import control_chart
 from reckoner.core.history.due import Due, DueReason
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.core.quantities.units import N_M
 from reckoner.core.reference.certificate import CertificatePoint, adequate_spans
 from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
@@ -102,9 +103,9 @@ class Gallery(QWidget):
         theme = self._theme
         fields = {f.name: f for f in FIELDS[RegisterKind.MODEL]}
         lever, pin, unit = (FieldRow(theme, fields[name]) for name in ("lever_length", "pivot_offset", "unit"))
-        lever.show_value(0.42, N_M)
-        pin.show_value(0.0, N_M)
-        unit.show_value("N.m", N_M)
+        lever.show_value(0.42, METRIC)
+        pin.show_value(0.0, METRIC)
+        unit.show_value("N.m", METRIC)
         unit.edit()
         pictures = [ShapePicture(theme, shape) for shape in (Shape.CLICK_WRENCH, Shape.DIAL_WRENCH, Shape.SCREWDRIVER)]
         pictures[0].setChecked(True)

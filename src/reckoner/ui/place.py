@@ -14,6 +14,7 @@ from PyQt6.QtGui import QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import OurFault
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.translation import tr
 from reckoner.store.station import Station
 from reckoner.ui.places import PlaceId, Target
@@ -40,7 +41,7 @@ class Surroundings:
     ``report(tool_id)`` asks what happened to a tool, ``meter_url(reference, link)`` turns a reference's link into what
     pyserial opens ("" when there is none); ``tries`` makes the simulated tools that answer under weights (None: nobody but
     the person does). ``folder`` holds the database; ``file_words`` say what is known of the file, ``older`` which backup
-    knows more than it does.
+    knows more than it does; ``own`` are the units in which the shop works where no tool says otherwise.
     """
 
     theme: Theme
@@ -50,6 +51,7 @@ class Surroundings:
     meter_url: Callable[[ReferenceFacts, str], str]
     tries: Callable[[], SimulatedTries] | None = None
     person: PersonFacts | None = None
+    own: OwnUnits = METRIC
     folder: Path = Path()
     file_words: str = tr("The database is being read through.")
     older: BackupAhead | None = None

@@ -7,7 +7,7 @@ from sqlalchemy import select
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.crosschecks import Control
-from reckoner.core.quantities.units import N_M
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.records import checking
@@ -133,7 +133,7 @@ def test_weights_scales_gauges_lengths_and_levels_are_kept_with_their_uncertaint
         for name, text in typed.items():
             sheet = row_sheet(session, kind, row_id)
             field = next(f for f in sheet.fields if f.name == name)
-            change(session, kind, row_id, field, field.read(text, sheet.unit)[0], act)
+            change(session, kind, row_id, field, field.read(text, sheet.own)[0], act)
         assert [line.detail for line in gear_lines(reader_of(session), kind) if line.name == "G-1"] == [said]
         with pytest.raises(FieldRefused, match="already"):
             add_gear(session, RegisterKind.SCALE, "G-1", act)
@@ -147,7 +147,7 @@ def test_weights_scales_gauges_lengths_and_levels_are_kept_with_their_uncertaint
 def test_a_weight_that_cannot_be_is_refused(demo, act, name, text):
     field = next(f for f in fields_of(RegisterKind.WEIGHT) if f.name == name)
     with pytest.raises(InputRefused):
-        field.read(text, N_M)
+        field.read(text, METRIC)
 
 
 def test_a_box_of_weights_is_named_by_its_stamps_and_no_two_alike(demo, act):

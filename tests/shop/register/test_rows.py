@@ -4,7 +4,7 @@ from datetime import date
 
 import pytest
 
-from reckoner.core.quantities.units import N_M
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.shop import changes
 from reckoner.shop.changes import Change, ChangeKind
 from reckoner.shop.people.authorship import ShopRefused
@@ -62,7 +62,7 @@ def test_an_edit_from_an_old_version_is_refused_and_names_what_is_there(demo, ac
 def test_a_limit_comes_back_from_the_columns_that_hold_it(text):
     for kind in (RegisterKind.TOOL, RegisterKind.MODEL):
         field = next(f for f in FIELDS[kind] if f.form is FieldForm.LIMIT)
-        value, _words = field.read(text, N_M)
+        value, _words = field.read(text, METRIC)
         row = {"tolerance": None, "zones": "", **columns_of(kind, field, value)}
         assert value_in(field, row) == value
 

@@ -6,6 +6,7 @@ from dataclasses import replace
 import pytest
 
 from reckoner.core.decision.states import State
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.core.quantities.units import N_M
 from reckoner.core.reference.gauge import KilogramBasis
 from reckoner.core.requirements.tooltypes import Approach, Direction, Mechanism, ToolKind, ToolType
@@ -37,7 +38,7 @@ PULL = PullFacts(GAUGE, 0.42, 0.42, gravity=9.801936, squared=SquareCheck.SQUARE
     ],
 )
 def test_what_it_shows_is_read_as_force_or_as_mass(text, force):
-    assert PULL.read(text, N_M)[0] == pytest.approx(force * 0.42, rel=1e-9)
+    assert PULL.read(text, METRIC)[0] == pytest.approx(force * 0.42, rel=1e-9)
 
 
 def test_off_the_mark_a_pin_changes_the_answer_and_square_counts():
@@ -92,7 +93,7 @@ def test_a_run_with_it_decides_only_after_a_known_weight(demo, act, check, state
         pull = run.reference.set_up
         while run.current is not None:
             shown = pull.force_for(run.current.target * 0.99) / 9.801936
-            torque, _words = pull.read(f"{shown} kg", N_M)
+            torque, _words = pull.read(f"{shown} kg", METRIC)
             run = taking.observe(session, run.id, taking.typed(torque), act)
         found = judged(run)
         assert (found.verdict.state, found.distrust) == (state, None if check else Distrust.UNPROVEN)
@@ -110,7 +111,7 @@ def test_a_run_with_it_decides_only_after_a_known_weight(demo, act, check, state
     [
         ({"hook": 0.02}, "beyond the pin"),
         ({"hook": 0.6}, "cannot pull beyond the grip mark"),
-        ({"gauge": replace(GAUGE, reaches=100.0)}, "HS-1 ends at 100"),
+        ({"gauge": replace(GAUGE, reaches=100.0)}, "HS-1 ends at 10.2"),
         ({"check": (10.0, 10.4)}, "4.0 % off at that weight"),
         ({"check": (1.0, 1.0)}, "hang at least 3.5"),
         ({"check": (10.0, 0.0)}, "and type what it shows"),

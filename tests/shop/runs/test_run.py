@@ -108,7 +108,7 @@ def test_nothing_that_matters_can_be_skipped(demo, act):
             (lambda: read(session, run, 40, act), "First: look over, 4 of 4"),
             (lambda: signing.sign(session, run.id, act), "cannot be signed yet: look over"),
             (lambda: setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0, act), "Choose the reference first"),
-            (lambda: setting_up.record_room(session, run.id, 35, 0.5, "", act), "wants 18 to 28 °C"),
+            (lambda: setting_up.record_room(session, run.id, 35, 0.5, "", act), "wants 18.°C to 28.°C"),
             (lambda: setting_up.record_room(session, run.id, 350, 0.5, "", act), "must lie between"),
             (lambda: setting_up.look_over(session, run.id, "Wheels", True, "", act), "no line"),
             (lambda: opening.give_up(session, run.id, "", act), "Say why"),

@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from reckoner.core.decision.states import State
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.core.requirements.tooltypes import Direction, ToolKind, ToolType
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
@@ -282,7 +283,7 @@ def test_a_preset_tool_keeps_its_setting_and_the_weight_walks(demo, act):
         while run.current is not None:
             series, tries = run.current, tries + 1
             facts = run.reference.set_up
-            hook = next_hook(series, facts, facts.at(series.target))
+            hook = next_hook(series, facts, facts.at(series.target), METRIC)
             clicked = facts.torque(replace(facts.at(series.target), hook=hook)) >= trip
             seen = NewObservation(CLICKED if clicked else SILENT, None, Source.TYPED, detail=hook_detail(hook))
             run = taking.observe(session, run.id, seen, act)
@@ -332,7 +333,7 @@ def test_the_next_hook_closes_a_walk_around_where_the_tool_trips(trip):
             tries += 1
             assert tries < 25
             series = SeriesState(1, FOUND, Direction.CW, 30.0, 5, observations, ())
-            hook = next_hook(series, lever, hung_there)
+            hook = next_hook(series, lever, hung_there, METRIC)
             kind = CLICKED if hook >= trip else SILENT
             one = ObservationState(
                 len(observations), None, kind, 100.0 * hook, Source.TYPED, tool_value=30.0, detail=hook_detail(hook)

@@ -221,7 +221,7 @@ def test_cautions_stand_where_they_apply():
 def test_without_a_tool_a_spanner_and_a_scale_do():
     ask = SettingQuestion(Band(80, 80), lever=0.4, fitted=at_angle(0))
     assert spanner_words(ask).replace("\u202f", " ") == (
-        "Without a torque tool: a plain spanner pulled square at 445 mm with 180 N (18.3 kgf on a hanging scale)."
+        "Without a torque tool: a plain spanner pulled square at 445 mm with 180 N (18.3 kg on a hanging scale)."
     )
     assert spanner_words(SettingQuestion(Band(80, 80))) == ""
 

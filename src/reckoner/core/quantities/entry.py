@@ -216,17 +216,21 @@ ROOM = (-20.0, 60.0)
 """Temperatures of a room in °C; further off is a slip of the keyboard."""
 
 
-def read_temperature(text: str, low: float = ROOM[0], high: float = ROOM[1]) -> tuple[float, str]:
-    """A temperature in °C between ``low`` and ``high``, and the words for it; a bare number is in °C, and °F and K are read
-    too. Raises InputRefused. Source: °C = (°F − 32)·5/9, exact.
+def read_temperature(
+    text: str, low: float = ROOM[0], high: float = ROOM[1], *, fahrenheit: bool = False
+) -> tuple[float, str]:
+    """A temperature in °C between ``low`` and ``high``, and the words for it; a bare number is in °C, or °F where one works
+    in ``fahrenheit``; K is read too. Raises InputRefused. Source: °C = (°F − 32)·5/9, exact.
 
     >>> read_temperature("69.8 °F")
     (21.0, '21\u202f°C, 69.8\u202f°F')
     >>> read_temperature("21,4")
     (21.4, '21.4\u202f°C')
+    >>> read_temperature("69.8", fahrenheit=True)[0]
+    21.0
     """
     scale = _DEGREES.search(text)
-    letter = scale[1].upper() if scale is not None else "C"
+    letter = scale[1].upper() if scale is not None else "F" if fahrenheit else "C"
     given = read_plain(text[: scale.start()] if scale is not None else text, -1000, 1000, "°", "temperature")
     celsius = {"C": given, "F": (given - 32) * 5 / 9, "K": given - 273.15}[letter]
     if not low <= celsius <= high:

@@ -7,7 +7,6 @@ from typing import Any
 from reportlab.platypus import KeepTogether, PageBreak
 
 from reckoner.core.quantities.printing import percent
-from reckoner.core.translation import tr
 from reckoner.formats.languages import in_language, say
 from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, FencePicture, LeverPicture, PhaseTable
 from reckoner.formats.papers.pdf import (
@@ -231,7 +230,7 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             canvas.line(left, level, x(metres), level)
             for end in (left, x(metres)):
                 canvas.line(end, level - 2, end, level + 2)
-            said = tr("{words} {metres:.0f}\xa0mm", words=words, metres=metres * 1000)
+            said = f"{words} {lever.units.length_words(metres)}"
             canvas.setFillColor("#FFFFFF")
             middle = (left + x(metres)) / 2
             width = width_of(said, Face.REGULAR, 7) + 4

@@ -15,6 +15,7 @@ from dataclasses import dataclass, field
 
 from reckoner.core.decision.states import State
 from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.translation import tr
 from reckoner.formats.papers.pdf import A4_MM, LETTER_MM
 
@@ -82,6 +83,7 @@ class LeverPicture:
     balance: float | None
     weights: tuple[str, ...]
     words: str
+    units: OwnUnits = METRIC
 
 
 @dataclass(frozen=True)

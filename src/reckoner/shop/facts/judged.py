@@ -14,8 +14,9 @@ from typing import TYPE_CHECKING, TypeAlias
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
 from reckoner.core.quantities.entry import read_torque
-from reckoner.core.quantities.printing import fixed, quantity
-from reckoner.core.quantities.units import MILLIMETRE, Kind, Unit
+from reckoner.core.quantities.ownunits import OwnUnits
+from reckoner.core.quantities.printing import fixed
+from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.reference.certificate import CertificatePoint, KnownError, ReferenceAtPoint, at_torque
 from reckoner.core.requirements.rules import RuleSet
 from reckoner.core.tightening.adapters import Adapter, Lever, factor
@@ -67,7 +68,7 @@ def head_words(tool: ToolFacts) -> str:
     factor_of_head = head_factor(tool)
     if factor_of_head == 1 or tool.head is None or tool.made_for_head is None:
         return ""
-    on_it, made_for = (quantity(length, MILLIMETRE) for length in (tool.head, tool.made_for_head))
+    on_it, made_for = (tool.own_units.length_words(length) for length in (tool.head, tool.made_for_head))
     return say("tool.head", on_it=on_it, made_for=made_for, factor=fixed(factor_of_head, 5))
 
 
@@ -130,10 +131,10 @@ class ReferenceFacts:
         """The torque in N·m behind what it shows: N·m, N, or kg in a ``unit`` of mass. Raises InputRefused."""
         return self.set_up.torque_of(shown, unit) if self.set_up is not None else shown
 
-    def read(self, text: str, unit: Unit) -> tuple[float, str]:
-        """The torque in N·m behind what is typed of it, a bare torque being in ``unit``, and the words for it. Raises
-        InputRefused."""
-        return self.set_up.read(text, unit) if self.set_up is not None else read_torque(text, unit)
+    def read(self, text: str, own: OwnUnits) -> tuple[float, str]:
+        """The torque in N·m behind what is typed of it, a bare value being in one's ``own`` unit, and the words for it.
+        Raises InputRefused."""
+        return self.set_up.read(text, own) if self.set_up is not None else read_torque(text, own.torque)
 
     @property
     def known(self) -> KnownError:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
+from reckoner.core.quantities.ownunits import OwnUnits, UnitSystem
 from reckoner.core.quantities.printing import span
 from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.core.requirements.tooltypes import (
@@ -21,6 +22,7 @@ from reckoner.core.requirements.tooltypes import (
 from reckoner.core.translation import tr
 from reckoner.formats.documents import TorqueUnit
 from reckoner.shop.facts.limits import stated_limit
+from reckoner.shop.facts.ownunits import SAID
 from reckoner.shop.facts.shapes import is_described
 from reckoner.store.terms import term
 
@@ -67,7 +69,8 @@ class ToolFacts:
 
     ``second`` is its other scale; ``made_for_head`` the exchangeable head that its scale is right with, drive centre to seat,
     ``head`` the one that is on it (None: that one); ``corrects_adapter``: it takes an adapter's length into account itself;
-    ``main_graduation`` is between two marks of its main scale, N·m.
+    ``main_graduation`` is between two marks of its main scale, N·m; ``measured_in`` is what goes beside its torques: the
+    system of its shop, where that says one.
     """
 
     id: int
@@ -98,6 +101,12 @@ class ToolFacts:
     head: float | None = None
     corrects_adapter: bool = False
     main_graduation: float | None = None
+    measured_in: UnitSystem = UnitSystem.METRIC
+
+    @property
+    def own_units(self) -> OwnUnits:
+        """What its lengths, masses, forces and temperatures are typed and told in."""
+        return OwnUnits(self.unit, self.measured_in)
 
     @property
     def putting_away(self) -> str:
@@ -138,8 +147,28 @@ DEPARTURES = ("resolution", "lever_length", "pivot_offset", "own_mass", "own_cen
 def tool_facts(tool: Tool) -> ToolFacts:
     """From the typed model: what its model says, and where the tool departs from it."""
     own = {name: getattr(tool, name) for name in DEPARTURES if getattr(tool, name) is not None}
-    own_limit = {"own_tolerance": tool.tolerance, "own_zones": tool.zones}
+    own_limit = {"own_tolerance": tool.tolerance, "own_zones": tool.zones, "shop_units": _shop_units(tool)}
     return facts_from(tool, _Departing(tool.model, {**own, **own_limit}))
+
+
+def _shop_units(tool: Tool) -> str:
+    """The system of units that its shop says; empty where it says none. Asked once in a unit of work."""
+    from sqlalchemy import select  # a typed tool has it loaded; lists that are read by columns do without
+    from sqlalchemy.orm import object_session
+
+    from reckoner.store.schema import Shop
+
+    session = object_session(tool)
+    if session is None:
+        return ""
+    if _SHOP not in session.info:
+        session.info[_SHOP] = session.scalar(select(Shop).order_by(Shop.id).limit(1))
+    shop = session.info[_SHOP]
+    return shop.units if shop is not None else ""
+
+
+_SHOP = "shop"
+"""What a session calls the shop's own row, once it was asked for."""
 
 
 class _Departing:
@@ -154,7 +183,8 @@ class _Departing:
 
 MERGED = ", ".join(
     [*(f"COALESCE(t.{name}, m.{name}) AS {name}" for name in DEPARTURES),
-     "m.tolerance, m.zones, t.tolerance AS own_tolerance, t.zones AS own_zones"]
+     "m.tolerance, m.zones, t.tolerance AS own_tolerance, t.zones AS own_zones",
+     f"({SAID}) AS shop_units"]
 )  # fmt: skip
 """The same as columns of a tool ``t`` and its model ``m``."""
 
@@ -162,7 +192,8 @@ MERGED = ", ".join(
 def facts_from(tool: Any, model: Any) -> ToolFacts:
     """From a tool's row and a row with what its model says and where the tool departs from it, as typed models or as read by
     columns (``MERGED``). Raises TermUnknown, InputRefused."""
-    directions = model.directions
+    directions, unit = model.directions, unit_named(model.unit, Kind.TORQUE)
+    said = _of(model, "shop_units")
     return ToolFacts(
         id=tool.id,
         number=tool.number,
@@ -171,7 +202,7 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         model=model.name,
         kind=_kind(model),
         mechanism=term(Mechanism, model.mechanism),
-        unit=unit_named(model.unit, Kind.TORQUE),
+        unit=unit,
         drive=model.drive,
         directions=tuple(Direction) if directions == BOTH else (term(Direction, directions),),
         approach=term(Approach, model.approach),
@@ -191,6 +222,7 @@ def facts_from(tool: Any, model: Any) -> ToolFacts:
         made_for_head=_of(model, "head_length"),
         corrects_adapter=bool(_of(model, "corrects_adapter")),
         main_graduation=_of(model, "main_graduation"),
+        measured_in=term(UnitSystem, said) if said else UnitSystem.beside(unit),
     )
 
 

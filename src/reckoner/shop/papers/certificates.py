@@ -179,9 +179,10 @@ def _room(run: RunState, place: str) -> tuple[tuple[str, str], ...]:
     room = run.room
     if room is None:
         return ((say("name.place"), place),)
-    temperature = f"{number(room.temperature)} °C"
+    own = run.tool.own_units
+    temperature = own.temperature_words(room.temperature)
     if room.drift:
-        temperature = say("method.drift", temperature=temperature, drift=f"{fixed(room.drift, 1)} °C")
+        temperature = say("method.drift", temperature=temperature, drift=own.degrees_words(room.drift, 1))
     return (
         (say("name.place"), place),
         (say("name.temperature"), temperature),

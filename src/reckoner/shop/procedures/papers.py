@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 
 from reckoner.core.decision.verdict import PointResult
 from reckoner.core.quantities.printing import fixed, percent, quantity
-from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
 from reckoner.formats.languages import say, written
 from reckoner.formats.papers.contents import LeverPicture
@@ -124,7 +123,7 @@ class HungPapers(Papers):
                 "remark.disc",
                 target=quantity(at.target, run.tool.unit),
                 weights=at.words,
-                radius=quantity(at.hook, MILLIMETRE),
+                radius=run.tool.own_units.length_words(at.hook),
                 torque=torque_words(lever, at, run.tool.unit),
                 worth=percent(lever.worth(at), 2),
             )
@@ -139,7 +138,7 @@ class HungPapers(Papers):
         off = f" {say('lever.tilt', tilt=tilt)}" if lever.tilt else ""
         return tuple(
             LeverPicture(
-                say("lever.title", target=quantity(at.target, run.tool.unit), hung=hung_words(lever, at)),
+                say("lever.title", target=quantity(at.target, run.tool.unit), hung=hung_words(at, run.tool.own_units)),
                 lever.grip,
                 lever.pivot,
                 at.hook,
@@ -147,6 +146,7 @@ class HungPapers(Papers):
                 tuple(w.number for w in at.weights),
                 say("lever.makes", torque=torque_words(lever, at, run.tool.unit), worth=percent(lever.worth(at), 2))
                 + off,
+                run.tool.own_units,
             )
             for at in lever.points
         )

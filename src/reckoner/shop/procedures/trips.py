@@ -19,6 +19,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.reference.plan import HEAVIEST, ladder, mass_at
 from reckoner.core.reference.trips import next_setting
@@ -137,7 +138,7 @@ class Walking:
         return walked(observations)
 
     def ask(self, series: SeriesState, tool: ToolFacts, lever: LeverFacts, hung: HungAt, detail: str) -> TripTry | None:
-        hook = next_hook(series, lever, hung)
+        hook = next_hook(series, lever, hung, tool.own_units)
         if hook is None:
             return None
         there = replace(hung, hook=hook)
@@ -164,24 +165,21 @@ def walked(observations: tuple[ObservationState, ...]) -> tuple[tuple[Pair, ...]
     return paired(observations, lambda o: hook_of(o.detail), VariedQuantity(STEP, clicks_above=True))
 
 
-def next_hook(series: SeriesState, lever: LeverFacts, hung: HungAt) -> float | None:
-    """Where to hang it next, in m: halfway, outwards where one side is missing; None beyond the grip mark, or too near."""
+def next_hook(series: SeriesState, lever: LeverFacts, hung: HungAt, own: OwnUnits) -> float | None:
+    """Where to hang it next, in m, on one's ``own`` rule: halfway, outwards where one side is missing; None beyond the grip
+    mark, or too near."""
     pairs, now = walked(series.counted)
     if now.clicked is not None and now.silent is not None:
-        return _mm((now.clicked + now.silent) / 2)
+        return own.on_rule((now.clicked + now.silent) / 2)
     if now.clicked is None and now.silent is None:
         last = next((h for o in reversed(series.counted) if (h := hook_of(o.detail)) is not None), None)
-        return _mm(last - STEP) if pairs and last is not None else hung.hook
+        return own.on_rule(last - STEP) if pairs and last is not None else hung.hook
     out = STEP * 2 ** min(max(0, now.alone - (1 if pairs else -1)), 6)
-    aim = _mm(now.clicked - out if now.clicked is not None else (now.silent or 0.0) + out)
+    aim = own.on_rule(now.clicked - out if now.clicked is not None else (now.silent or 0.0) + out)
     grip = lever.grip or aim
     nearest = max(LEAST_ARM * grip, lever.pivot + 0.02)
     held = min(grip, max(nearest, aim))
     return None if held in (now.clicked, now.silent) else held
-
-
-def _mm(metres: float) -> float:
-    return round(metres, 3)
 
 
 def hook_detail(hook: float) -> str:

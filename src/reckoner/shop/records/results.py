@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import re
 from dataclasses import dataclass
 from datetime import date
 from typing import Any, TypeAlias
@@ -20,12 +20,9 @@ Place: TypeAlias = tuple[str, int]
 """When, as the database keeps it, and the row's own number: by this the lists are ordered."""
 
 
-def every_word(found_where: Callable[[str, str], str], text: str) -> tuple[str, dict[str, str]]:
-    """The conditions that every word of ``text`` is found, and their values: ``found_where`` tells the condition (SQL) of a
-    word in small letters and of its value's name. No word spans two columns, so each is looked for where it may stand, and
-    a word of a tool is looked for among the tools and not among all that was ever done with them."""
-    words = {f"word{i}": word for i, word in enumerate(text.lower().split())}
-    return "".join(f" AND ({found_where(word, name)})" for name, word in words.items()), words
+def words_of(text: str) -> dict[str, str]:
+    """Each word of ``text`` in small letters, by the name of its value in a statement."""
+    return {f"word{i}": word for i, word in enumerate(text.lower().split())}
 
 
 def stands_in(columns: str, name: str) -> str:
@@ -64,16 +61,30 @@ WHERE (s.at, s.id) < (:at, :id) {conditions} ORDER BY s.at DESC, s.id DESC LIMIT
 """
 
 
-def _found_where(word: str, name: str) -> str:
-    called = stands_in("number || ' ' || serial", name)
-    conditions = [
-        f"r.tool_id IN (SELECT id FROM tool WHERE {called})",
-        f"s.person_id IN (SELECT id FROM person WHERE {stands_in('initials', name)})",
-        f"s.id IN (SELECT signature_id FROM certificate_number WHERE {stands_in('number', name)})",
-    ]
-    if in_day(word):
-        conditions.append(stands_in("substr(s.at, 1, 10)", name))
-    return " OR ".join(conditions)
+_NAMES = {
+    "SELECT s2.id FROM run r2 JOIN signature s2 ON s2.run_id = r2.id WHERE r2.tool_id IN (SELECT id FROM tool WHERE {})":
+        ("tool", "number || ' ' || serial"),
+    "SELECT id FROM signature WHERE person_id IN (SELECT id FROM person WHERE {})": ("person", "initials"),
+    "SELECT signature_id FROM certificate_number WHERE {}": ("certificate_number", "number"),
+}  # fmt: skip
+"""Which signatures a word finds, by the table and the columns in which it is looked for."""
+
+_BEGINS_A_DAY = re.compile(r"\d{4}-[\d-]*")
+
+
+def _found_by(reader: Reader, word: str, name: str) -> str:
+    """The statement of the signatures that a word finds; empty where it finds none. No word spans two columns, so each is
+    looked for where it may stand, and a word of a tool among the tools, not among all that was ever done with them."""
+    found = []
+    for statement, (table, columns) in _NAMES.items():
+        condition = stands_in(columns, name)
+        if reader.value(f"SELECT 1 FROM {table} WHERE {condition} LIMIT 1", **{name: word}) is not None:
+            found.append(statement.format(condition))
+    if _BEGINS_A_DAY.fullmatch(word):
+        found.append(f"SELECT id FROM signature WHERE at >= :{name} AND at < :{name} || '~'")
+    elif in_day(word):
+        found.append(f"SELECT id FROM signature WHERE {stands_in('substr(at, 1, 10)', name)}")
+    return " UNION ".join(found)
 
 
 BEYOND: Place = ("9999-12-31", 0)
@@ -85,7 +96,12 @@ def results(
 ) -> tuple[ResultLine, ...]:
     """The newest ``count`` results below the place ``before``: of a tool, or those in which every word of ``text`` is found
     (number, serial, initials, certificate, day as 2026-11-24). Raises TermUnknown."""
-    conditions, words = every_word(_found_where, text)
+    conditions, words = "", words_of(text)
+    for name, word in words.items():
+        found_by = _found_by(reader, word, name)
+        if not found_by:
+            return ()
+        conditions += f" AND s.id IN ({found_by})"
     if tool_id is not None:
         conditions += " AND r.tool_id = :tool"
     found = reader.rows(

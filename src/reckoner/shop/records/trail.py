@@ -12,8 +12,8 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from reckoner.shop.records.results import BEYOND, Place, every_word, in_day, stands_in
-from reckoner.store.reader import Reader, reader_of
+from reckoner.shop.records.results import BEYOND, Place, in_day, words_of
+from reckoner.store.reader import Reader, contains_any_case, pattern, reader_of
 from reckoner.store.times import moment
 
 PAGE = 200
@@ -45,26 +45,31 @@ WHERE (a.at, a.id) < (:at, :id) {conditions} ORDER BY a.at DESC, a.id DESC LIMIT
 """
 
 
-def _found_where(word: str, name: str) -> str:
+def _finds(word: str, name: str) -> str:
+    """The condition that a word is found; none spans two columns."""
     conditions = [
-        f"a.person_id IN (SELECT id FROM person WHERE {stands_in('initials', name)})",
-        stands_in("a.action || ' ' || a.subject || ' ' || a.detail || ' ' || a.station", name),
+        f"person_id IN (SELECT id FROM person WHERE {contains_any_case('initials', name)})",
+        *(contains_any_case(column, name) for column in ("action", "subject", "detail", "station")),
     ]
     if in_day(word):
-        conditions.append(stands_in("substr(a.at, 1, 16)", name))
+        conditions.append(contains_any_case("substr(at, 1, 16)", name))
     return " OR ".join(conditions)
 
 
 def trail(reader: Reader, text: str = "", before: Place = BEYOND, count: int = PAGE) -> tuple[TrailLine, ...]:
     """The newest ``count`` lines below the place ``before`` in which every word of ``text`` is found: day, initials, what was
     done, to what, at which station."""
-    conditions, words = every_word(_found_where, text)
+    words = words_of(text)
+    found_by = " AND ".join(f"({_finds(word, name)})" for name, word in words.items())
+    conditions = (
+        f" AND a.id IN (SELECT id FROM audit WHERE {found_by})" if words else ""
+    )  # in one go, then in their order
     found = reader.rows(
         _TRAIL.format(conditions=conditions),
         at=before[0],
         id=before[1],
         count=count,
-        **words,
+        **{name: pattern(word) for name, word in words.items()},
     )
     return tuple(
         TrailLine(

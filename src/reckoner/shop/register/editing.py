@@ -12,15 +12,17 @@ from datetime import datetime
 from typing import Any
 
 from sqlalchemy import func, inspect, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, object_session
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
+from reckoner.core.quantities.ownunits import OwnUnits
+from reckoner.core.quantities.units import N_M, Kind, unit_named
 from reckoner.core.requirements.tooltypes import MECHANISMS, Mechanism, MeterMode, ToolType
 from reckoner.core.translation import tr, tr_count
 from reckoner.meters.dial import LinkRefused, checked_link
 from reckoner.shop.events import projection
 from reckoner.shop.events.projection import update_projection
+from reckoner.shop.facts.ownunits import own_units
 from reckoner.shop.facts.tool import kind_of, tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note, note_by
 from reckoner.shop.people.rights import require
@@ -28,6 +30,7 @@ from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm, columns_of, value_in
 from reckoner.shop.register.fields import field_of, fields_of
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
 from reckoner.store.terms import RegisterKind, Right
 
@@ -101,10 +104,10 @@ def change(
     require(session, act, Right.EDIT)
     row = _row(session, kind, row_id)
     before = value_in(field, vars_of(row))
-    unit = unit_of(row)
+    own = units_of(row)
     refuse_same_name(session, kind, row_id, vars_of(row) | columns_of(kind, field, value))
     try:
-        field.hold(value, unit)
+        field.hold(value, own)
         version = rows.edit(session, kind, row_id, columns_of(kind, field, value), act, base)
         _check(session, row)
     except FieldRefused:
@@ -113,7 +116,7 @@ def change(
         raise _at_field(refusal, field.name) from None
     if isinstance(row, Tool):
         update_projection(session, row.id, act.person_id)
-    said, was = field.said(value, unit) or tr("nothing"), field.said(before, unit) or tr("nothing")
+    said, was = field.said(value, own) or tr("nothing"), field.said(before, own) or tr("nothing")
     return Command(
         tr(
             "{name_of}: {title} {said}, was {was}",
@@ -171,13 +174,14 @@ def joined(words: str, commands: Iterable[Command]) -> Command:
 
 @dataclass(frozen=True)
 class RowSheet:
-    """A row as its sheet shows it: its fields' values by name, the unit of its torques, and how it came to be."""
+    """A row as its sheet shows it: its fields' values by name, the units that they are told in, and how it came to
+    be."""
 
     kind: RegisterKind
     id: int
     version: int
     name: str
-    unit: Unit
+    own: OwnUnits
     fields: tuple[Field, ...]
     values: Mapping[str, Any]
     changes: tuple[VersionFacts, ...]
@@ -202,10 +206,10 @@ def row_sheet(session: Session, kind: RegisterKind, row_id: int) -> RowSheet:
     fields = fields_of(kind)
     values = {f.name: value_in(f, columns) for f in fields}
     history = rows.versions(session, kind, row_id)
-    return RowSheet(kind, row_id, row.version, name_of(kind, row), unit_of(row), fields, values, history, row.removed)
+    return RowSheet(kind, row_id, row.version, name_of(kind, row), units_of(row), fields, values, history, row.removed)
 
 
-def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
+def change_words(kind: RegisterKind, facts: VersionFacts, own: OwnUnits) -> str:
     """What a version changed, in words."""
     if facts.version == 1:
         return tr("added")
@@ -231,8 +235,8 @@ def change_words(kind: RegisterKind, facts: VersionFacts, unit: Unit) -> str:
             tr(
                 "{title} {said}, was {said_2}",
                 title=lower(field.title),
-                said=field.said(after, unit) or tr("nothing"),
-                said_2=field.said(before, unit) or tr("nothing"),
+                said=field.said(after, own) or tr("nothing"),
+                said_2=field.said(before, own) or tr("nothing"),
             )
         )
     return "; ".join(said)
@@ -248,15 +252,17 @@ def vars_of(row: Row) -> dict[str, Any]:
     return {a.key: getattr(row, a.key) for a in rows.mapper_of(row).column_attrs}
 
 
-def unit_of(row: Row) -> Unit:
-    """The unit that the torques of a row are written in."""
+def units_of(row: Row) -> OwnUnits:
+    """The units that the values of a row are typed and told in."""
     match row:
         case ToolModel() | Reference():
-            return unit_named(row.unit, Kind.TORQUE)
+            torque = unit_named(row.unit, Kind.TORQUE)
         case Tool():
-            return unit_named(row.model.unit, Kind.TORQUE)
+            torque = unit_named(row.model.unit, Kind.TORQUE)
         case _:
-            return N_M
+            torque = N_M
+    session = object_session(row)
+    return own_units(reader_of(session), None if torque is N_M else torque) if session is not None else OwnUnits(torque)
 
 
 def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:

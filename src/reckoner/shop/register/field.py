@@ -12,6 +12,7 @@ from reckoner.core.errors import InputRefused, UnreachableError
 from reckoner.core.quantities import printing
 from reckoner.core.quantities.days import day_words, read_day
 from reckoner.core.quantities.entry import read, read_plain
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.requirements.limits import StatedLimit, read_limit
 from reckoner.core.requirements.tooltypes import ToolType
@@ -81,15 +82,14 @@ class Field:
         """What stands there while nothing is said."""
         return str(dict(self.choices).get("", "—"))
 
-    def read(self, text: str, torque: Unit) -> tuple[Any, str]:
-        """What ``text`` means, and the words for it; a bare torque is in ``torque``. Empty text is None, or "" for words.
-        Raises InputRefused."""
+    def read(self, text: str, own: OwnUnits) -> tuple[Any, str]:
+        """What ``text`` means, and the words for it; a bare value is in one's ``own`` unit. Empty text is None, or "" for
+        words. Raises InputRefused."""
         if not text.strip():
             return self._nothing()
         if self.form in QUANTITIES:
-            kind, usual = QUANTITIES[self.form]
-            default = torque if self.form is FieldForm.TORQUE else unit_named(usual, kind)
-            found = read(text, kind, default=default, field=self.title)
+            kind, _usual = QUANTITIES[self.form]
+            found = read(text, kind, default=self._unit(own), field=self.title)
             self.hold_to_bounds(found.si, text, found.unit)
             return found.si, tr("understood: {si}", si=printing.quantity(found.si, found.unit))
         match self.form:
@@ -111,13 +111,17 @@ class Field:
             case other:
                 raise UnreachableError(other)
 
-    def said(self, value: Any, torque: Unit) -> str:
+    def _unit(self, own: OwnUnits) -> Unit:
+        kind, usual = QUANTITIES[self.form]
+        return own.of(kind) or unit_named(usual, kind)
+
+    def said(self, value: Any, own: OwnUnits) -> str:
         """The words for a value; empty for none."""
         if value is None or value == "":
             return ""
         if self.form in QUANTITIES:
-            kind, usual = QUANTITIES[self.form]
-            return printing.quantity(float(value), torque if self.form is FieldForm.TORQUE else unit_named(usual, kind))
+            kind, _usual = QUANTITIES[self.form]
+            return own.words(kind, float(value)) if own.of(kind) else printing.quantity(float(value), self._unit(own))
         match self.form:
             case FieldForm.DAY:
                 return day_words(value if isinstance(value, date) else date.fromisoformat(str(value)))
@@ -134,12 +138,10 @@ class Field:
             case _:
                 return str(value)
 
-    def hold(self, value: Any, torque: Unit) -> None:
+    def hold(self, value: Any, own: OwnUnits) -> None:
         """Raises InputRefused for a quantity beyond the field's bounds."""
         if self.form in QUANTITIES and value is not None:
-            kind, usual = QUANTITIES[self.form]
-            unit = torque if self.form is FieldForm.TORQUE else unit_named(usual, kind)
-            self.hold_to_bounds(float(value), self.said(value, torque), unit)
+            self.hold_to_bounds(float(value), self.said(value, own), self._unit(own))
 
     def hold_to_bounds(self, si: float, text: str, unit: Unit) -> None:
         """Raises InputRefused for a value beyond the field's bounds, told in ``unit``."""

@@ -10,10 +10,12 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, NEWTON
+from reckoner.core.quantities.units import DEGREE, N_M
 from reckoner.core.reference.weights import STANDARD_GRAVITY
 from reckoner.core.translation import tr, tr_count
+from reckoner.shop.facts.ownunits import own_units
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
@@ -53,10 +55,11 @@ def gear_lines(reader: Reader, kind: RegisterKind) -> tuple[ShelfLine, ...]:
         f"SELECT {_COLUMNS} FROM gear WHERE NOT removed AND kind = :kind ORDER BY COALESCE(box, ''), stamped, number",
         kind=word,
     )
-    return tuple(ShelfLine(r.id, r.number, _detail(kind, r)) for r in rows)
+    own = own_units(reader)
+    return tuple(ShelfLine(r.id, r.number, _detail(kind, r, own)) for r in rows)
 
 
-def _detail(kind: RegisterKind, row: Any) -> str:
+def _detail(kind: RegisterKind, row: Any, own: OwnUnits) -> str:
 
     def said(name: str, words: str, shown: str) -> str:
         return words.format(shown) if getattr(row, name) is not None else ""
@@ -68,27 +71,27 @@ def _detail(kind: RegisterKind, row: Any) -> str:
         case RegisterKind.WEIGHT:
             parts = [
                 str(row.box or ""),
-                said("stamped", tr("stamped {}"), quantity(value("stamped"), KILOGRAM)),
-                said("weighed", tr("weighed {}"), quantity(value("weighed"), KILOGRAM)),
+                said("stamped", tr("stamped {}"), own.mass_words(value("stamped"))),
+                said("weighed", tr("weighed {}"), own.mass_words(value("weighed"))),
                 "" if row.weighed is not None else tr("not weighed: not to be believed"),
                 mismatch(value("stamped"), value("weighed")),
             ]
         case RegisterKind.SCALE:
             parts = [
-                said("bears", tr("up to {}"), quantity(value("bears"), KILOGRAM)),
-                said("scale_uncertainty", "±{}", quantity(value("scale_uncertainty"), KILOGRAM)),
+                said("bears", tr("up to {}"), own.mass_words(value("bears"))),
+                said("scale_uncertainty", "±{}", own.mass_words(value("scale_uncertainty"))),
             ]
         case RegisterKind.FORCE_GAUGE:
             parts = [
-                said("reaches", tr("up to {}"), quantity(value("reaches"), NEWTON)),
+                said("reaches", tr("up to {}"), own.force_words(value("reaches"))),
                 said("force_uncertainty", "±{}", percent(value("force_uncertainty"), 2)),
             ]
         case RegisterKind.LENGTH:
-            parts = [said("length_uncertainty", "±{}", quantity(value("length_uncertainty"), MILLIMETRE))]
+            parts = [said("length_uncertainty", "±{}", own.length_words(value("length_uncertainty")))]
         case RegisterKind.ADAPTER:
             parts = [
                 str(row.shape or ""),
-                said("adapter_length", "{}", quantity(value("adapter_length"), MILLIMETRE)),
+                said("adapter_length", "{}", own.length_words(value("adapter_length"))),
                 said("adapter_rating", tr("up to {}"), quantity(value("adapter_rating"), N_M)),
                 tr("gives: it passes no set torque on") if row.adapter_gives else "",
             ]

@@ -75,6 +75,6 @@ def change_many(
             ) from None
     if not commands:
         raise ShopRefused(tr("That is what the register says of all of them already; nothing was changed."))
-    said = field.said(value, editing.unit_of(session.get_one(Tool, tool_ids[0]))) or field.nothing
+    said = field.said(value, editing.units_of(session.get_one(Tool, tool_ids[0]))) or field.nothing
     count = tr_count("1 tool", "{n} tools", len(commands))
     return editing.joined(f"{count}: {editing.lower(field.title)} {said}", commands)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from reckoner.core.quantities.ownunits import UnitSystem
 from reckoner.core.translation import tr
 from reckoner.formats.languages import languages
 from reckoner.formats.papers.contents import check_sizes
@@ -12,6 +13,18 @@ from reckoner.shop.register.field import YES_NO, Field, FieldForm
 SHOP_FIELDS = (
     Field("name", tr("Name of the shop"), FieldForm.WORDS, tr("The shop"), longest=80),
     Field("address", tr("Where it is"), FieldForm.WORDS, tr("The shop"), longest=300),
+    Field(
+        "units",
+        tr("Lengths, masses and forces are in"),
+        FieldForm.CHOICE,
+        tr("The shop"),
+        choices=(
+            ("", tr("what goes with each tool's torque")),
+            (UnitSystem.METRIC.value, tr("mm, kg, N and °C")),
+            (UnitSystem.INCH.value, tr("in, lb, lbf and °F")),
+        ),
+        hint=tr("whatever is typed with its unit is understood all the same"),
+    ),
     Field(
         "numbering",
         tr("Certificates are numbered as"),

@@ -46,7 +46,7 @@ def _command(session: Session, versions: list[RegisterVersion]) -> Command:
     first = versions[0]
     sheet = row_sheet(session, first.kind, first.row_id)
     facts = next(v for v in rows.versions(session, first.kind, first.row_id) if v.version == first.version)
-    words = tr("{name}: {what}", name=sheet.name, what=change_words(first.kind, facts, sheet.unit))
+    words = tr("{name}: {what}", name=sheet.name, what=change_words(first.kind, facts, sheet.own))
     if len(versions) > 1:
         words = tr("{words}, and {count} more", words=words, count=len(versions) - 1)
     return Command(words, tuple(EditStep(v.kind, v.row_id, v.version) for v in versions))

@@ -108,15 +108,15 @@ def record_room(
         between("humidity", humidity * 100, 0, 100, "%")
     except InputRefused as refusal:
         raise ShopRefused(tr("The {field} {reason}.", field=refusal.field, reason=refusal.reason)) from None
-    room = state.rules.room
+    room, own = state.rules.room, state.tool.own_units
     if not room_fits(temperature, humidity, state.rules) and not reason.strip():
         raise ShopRefused(
             tr(
-                "{title} wants {coldest:g} to {warmest:g} °C and at most {humidity}. Wait until the room is "
+                "{title} wants {coldest} to {warmest} and at most {humidity}. Wait until the room is "
                 "fit, or give the reason to go on.",
                 title=state.rules.title,
-                coldest=room.coldest,
-                warmest=room.warmest,
+                coldest=own.temperature_words(room.coldest),
+                warmest=own.temperature_words(room.warmest),
                 humidity=percent(room.humidity, 0),
             )
         )
@@ -126,11 +126,11 @@ def record_room(
         if not at_most(drift, room.drift):
             raise ShopRefused(
                 tr(
-                    "The room has drifted by {drift:.1f} °C; {title} allows {drift_2:g} °C during a run. Give the "
+                    "The room has drifted by {drift}; {title} allows {drift_2} during a run. Give the "
                     "reason to keep the readings, or take them anew.",
-                    drift=drift,
+                    drift=own.degrees_words(drift, 1),
                     title=state.rules.title,
-                    drift_2=room.drift,
+                    drift_2=own.degrees_words(room.drift),
                 )
             )
     session.add(
@@ -225,7 +225,7 @@ def hang(
         act,
         tr("hung weights"),
         state.tool.number,
-        what="; ".join(hung_words(lever, at) for at in lever.points),
+        what="; ".join(hung_words(at, tool.own_units) for at in lever.points),
     )
     return _set_up(session, state, facts, detail_of(tool, finding), act, tool)
 

@@ -7,8 +7,8 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
-from reckoner.core.quantities.printing import number, quantity
-from reckoner.core.quantities.units import MILLIMETRE
+from reckoner.core.quantities.ownunits import INCH, OwnUnits
+from reckoner.core.quantities.printing import quantity, uncertainty_decimals
 from reckoner.core.reference.weights import STANDARD_GRAVITY, local_gravity
 from reckoner.core.translation import tr
 from reckoner.shop.setups.gauging import Gauge, gauges
@@ -90,6 +90,13 @@ def gravity(reader: Reader) -> tuple[float, float]:
     return local_gravity(row.latitude, row.elevation or 0.0), AT_A_PLACE
 
 
+def fine_words(metres: float, own: OwnUnits) -> str:
+    """How well a length is known: to two figures."""
+    return quantity(
+        metres, own.length, uncertainty_decimals(own.length.from_si(metres)) if own.length is INCH else None
+    )
+
+
 @dataclass(frozen=True)
 class Equipment:
     """What the shop has to hang and measure with: its weights, gauges, rules and scales, gravity where it stands with its
@@ -102,14 +109,13 @@ class Equipment:
     gravity: tuple[float, float] = (STANDARD_GRAVITY, ANYWHERE)
     level: bool = False
 
-    @property
-    def rule_choices(self) -> tuple[tuple[str, str], ...]:
+    def rule_choices(self, own: OwnUnits) -> tuple[tuple[str, str], ...]:
         """What lengths can be measured with, the best first: a key, and how it is told. A tape is always there."""
         known = (
-            (str(i), tr("{number}, ±{uncertainty}\u202fmm", number=r.number, uncertainty=number(r.uncertainty * 1000)))
+            (str(i), tr("{number}, ±{uncertainty}", number=r.number, uncertainty=fine_words(r.uncertainty, own)))
             for i, r in enumerate(self.rules)
         )
-        return (*known, ("", tr("a tape, to {no_rule}", no_rule=quantity(NO_RULE, MILLIMETRE))))
+        return (*known, ("", tr("a tape, to {no_rule}", no_rule=fine_words(NO_RULE, own))))
 
     def rule_uncertainty(self, key: str) -> float:
         """U in m of a length that was measured with what ``rule_choices`` calls so."""

@@ -11,11 +11,12 @@ from enum import StrEnum
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import KILOGRAM, MILLIMETRE, NEWTON, Kind, Unit
+from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.reference.certificate import ReferenceAtPoint
 from reckoner.core.reference.gauge import GaugeOnLever, KilogramBasis, force_shown
-from reckoner.core.reference.weights import Pin
+from reckoner.core.reference.weights import STANDARD_GRAVITY, Pin
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
@@ -58,6 +59,12 @@ class Gauge:
     step: float
     reads_kg: bool
     shows: KilogramBasis
+
+    def shown_words(self, force: float, own: OwnUnits, gravity: float = STANDARD_GRAVITY) -> str:
+        """What it shows at a ``force`` in N: a mass where it reads one, else the force."""
+        if not self.reads_kg:
+            return own.force_words(force)
+        return own.mass_words(force / (STANDARD_GRAVITY if self.shows is KilogramBasis.FORCE else gravity))
 
 
 @dataclass(frozen=True)
@@ -114,27 +121,31 @@ class PullFacts:
         sideways = 2 * (1 - math.cos(SQUARED[self.squared])) / math.sqrt(3.0)
         return ReferenceAtPoint(math.hypot(found.expanded_uncertainty, sideways), resolution=found.resolution)
 
+    def shown_words(self, force: float, own: OwnUnits) -> str:
+        """What the gauge shows at a ``force`` in N."""
+        return self.gauge.shown_words(force, own, self.gravity)
+
     @property
     def sends(self) -> Kind:
         """A force, or a mass as one."""
         return Kind.FORCE
 
-    def read(self, text: str, unit: Unit) -> tuple[float, str]:
+    def read(self, text: str, own: OwnUnits) -> tuple[float, str]:
         """The torque in N·m behind what the gauge shows, and the words for it: "33.2 kg", "320 N", "72 lb"; a bare number is
-        in the unit that it reads, and the torque is told in ``unit``. Raises InputRefused."""
-        default = KILOGRAM if self.gauge.reads_kg else NEWTON
+        in one's ``own`` unit of what it reads. Raises InputRefused."""
+        default = own.mass if self.gauge.reads_kg else own.force
         try:
             found = read(text, Kind.MASS if self.gauge.reads_kg else Kind.FORCE, default=default, field="force")
         except InputRefused:
             other = Kind.FORCE if self.gauge.reads_kg else Kind.MASS
             found = read(text, other, field="force")
         torque = self.torque_of(found.si, found.unit)
-        pulls = quantity(self.force_of(found.si, found.unit), NEWTON)
+        pulls = own.force_words(self.force_of(found.si, found.unit))
         return torque, tr(
             "understood: {si}, a pull of {pulls}: {torque}",
             si=quantity(found.si, found.unit),
             pulls=pulls,
-            torque=quantity(torque, unit),
+            torque=quantity(torque, own.torque),
         )
 
     def force_of(self, shown: float, unit: Unit) -> float:
@@ -167,17 +178,16 @@ def gauges(reader: Reader) -> tuple[Gauge, ...]:
 
 def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot be pulled so, and what to do."""
+    own = tool.own_units
     if pull.hook <= pull.pivot + 0.01:
         raise ShopRefused(
             tr(
                 "The hook has to pull beyond the pin, which is {pivot} from the drive.",
-                pivot=quantity(pull.pivot, MILLIMETRE),
+                pivot=own.length_words(pull.pivot),
             )
         )
     if pull.hook > pull.grip * (1 + 1e-9):
-        raise ShopRefused(
-            tr("The hook cannot pull beyond the grip mark at {grip}.", grip=quantity(pull.grip, MILLIMETRE))
-        )
+        raise ShopRefused(tr("The hook cannot pull beyond the grip mark at {grip}.", grip=own.length_words(pull.grip)))
     if not LEAST_ANGLE <= pull.angle <= math.pi - LEAST_ANGLE:
         raise ShopRefused(tr("Pull nearer to square: within 45° of it, or a degree that is off counts too much."))
     most = max(targets)
@@ -187,9 +197,9 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
             tr(
                 "{most} wants {force} there; {number} ends at {reaches}. Pull further out, or leave the point out.",
                 most=quantity(most, tool.unit),
-                force=quantity(force, NEWTON),
+                force=pull.shown_words(force, own),
                 number=pull.gauge.number,
-                reaches=quantity(pull.gauge.reaches, NEWTON),
+                reaches=pull.shown_words(pull.gauge.reaches, own),
             )
         )
     least = math.ceil(2 * LEAST_CHECK * force / pull.gravity) / 2
@@ -198,8 +208,8 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
             tr(
                 "{number} pulls {force}: hang at least {least} on it first, and type what it shows.",
                 number=pull.gauge.number,
-                force=quantity(force, NEWTON),
-                least=quantity(least, KILOGRAM),
+                force=pull.shown_words(force, own),
+                least=own.mass_words(least),
             )
         )
     if pull.check is not None and pull.check[0] * pull.gravity > pull.gauge.reaches * (1 + 1e-9):
@@ -207,7 +217,7 @@ def check_pull(pull: PullFacts, tool: ToolFacts, targets: tuple[float, ...]) -> 
             tr(
                 "{number} does not bear {check}; hang less on it.",
                 number=pull.gauge.number,
-                check=quantity(pull.check[0], KILOGRAM),
+                check=own.mass_words(pull.check[0]),
             )
         )
     off = pull.off

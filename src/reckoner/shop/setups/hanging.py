@@ -13,8 +13,9 @@ from enum import StrEnum
 from reckoner.core.decision.verdict import BESIDE
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read_torque
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import quantity, uncertainty_decimals
-from reckoner.core.quantities.units import KILOGRAM, MILLIMETRE, Kind, Unit
+from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.reference.certificate import ReferenceAtPoint
 from reckoner.core.reference.plan import HEAVIEST, HangingPlace
 from reckoner.core.reference.weights import (
@@ -137,9 +138,9 @@ class LeverFacts:
         """A torque is what it is."""
         return shown
 
-    def read(self, text: str, unit: Unit) -> tuple[float, str]:
+    def read(self, text: str, own: OwnUnits) -> tuple[float, str]:
         """A torque. Raises InputRefused."""
-        return read_torque(text, unit)
+        return read_torque(text, own.torque)
 
     @property
     def own(self) -> OwnWeight:
@@ -228,9 +229,9 @@ def torque_words(facts: LeverFacts, hung: HungAt, unit: Unit) -> str:
     return quantity(torque, unit, uncertainty_decimals(unit.from_si(facts.worth(hung) * torque)))
 
 
-def hung_words(facts: LeverFacts, hung: HungAt) -> str:
+def hung_words(hung: HungAt, own: OwnUnits) -> str:
     """Such as "W-20 + W-5 at 412 mm"."""
-    return say("lever.hung", weights=hung.words, distance=quantity(hung.hook, MILLIMETRE))
+    return say("lever.hung", weights=hung.words, distance=own.length_words(hung.hook))
 
 
 LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0
@@ -307,7 +308,7 @@ WEIGH_IT = tr("Weigh the tool and balance it on an edge: its own weight pulls to
 
 def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot hang so, and what to do."""
-    found = amiss(lever)
+    found, own = amiss(lever), tool.own_units
     if found is not None:
         raise ShopRefused(found[1])
     for target in targets:
@@ -320,18 +321,18 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(
                 tr(
                     "The hook has to hang beyond the pin, which is {pivot} from the drive.",
-                    pivot=quantity(lever.pivot, MILLIMETRE),
+                    pivot=own.length_words(lever.pivot),
                 )
             )
         if lever.grip is not None and hung.hook > lever.grip * (1 + 1e-9):
             raise ShopRefused(
-                tr("The hook cannot hang beyond the grip mark at {grip}.", grip=quantity(lever.grip, MILLIMETRE))
+                tr("The hook cannot hang beyond the grip mark at {grip}.", grip=own.length_words(lever.grip))
             )
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
             raise ShopRefused(
                 tr(
                     "{mass} is more than one person should lift; hang less, further out.",
-                    mass=quantity(hung.mass, KILOGRAM),
+                    mass=own.mass_words(hung.mass),
                 )
             )
         torque = lever.torque(hung)
@@ -345,7 +346,7 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(tr("That makes {made}, too far from {aim}; move the hook.", made=made, aim=aim))
 
 
-def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
+def check_arm(lever: LeverFacts, targets: tuple[float, ...], own: OwnUnits = METRIC) -> None:
     """What hangs on an arm to check a reference. Raises ShopRefused with what cannot hang so, and what to do."""
     for target in targets:
         hung = lever.at(target)
@@ -357,14 +358,14 @@ def check_arm(lever: LeverFacts, targets: tuple[float, ...]) -> None:
             raise ShopRefused(
                 tr(
                     "{hook} cannot be an arm's length; measure it from the drive's centre.",
-                    hook=quantity(hung.hook, MILLIMETRE),
+                    hook=own.length_words(hung.hook),
                 )
             )
         if hung.mass + lever.hanger > HEAVIEST + 1e-9:
             raise ShopRefused(
                 tr(
                     "{mass} is more than one person should lift; hang less, further out.",
-                    mass=quantity(hung.mass, KILOGRAM),
+                    mass=own.mass_words(hung.mass),
                 )
             )
     if not lever.proven:

@@ -52,10 +52,11 @@ def ways(
     *,
     at_the_mark: bool = False,
     to_walk: bool = False,
+    step: float = 0.001,
 ) -> tuple[HungAt, ...]:
     """What to hang where for a target, the best first: weighed weights before stamps, few before many. ``at_the_mark``:
-    nowhere but there, and then near the target only; ``to_walk``: with room to move outwards. Raises InputRefused where the
-    own weight makes the torque already."""
+    nowhere but there, and then near the target only; ``to_walk``: with room to move outwards; ``step`` in m is what the
+    rule is read to. Raises InputRefused where the own weight makes the torque already."""
     if facts.grip is None:
         return ()
     furthest = facts.grip * (ROOM_TO_WALK if to_walk else 1.0)
@@ -65,7 +66,7 @@ def ways(
     found: list[Stack] = []
     sure = [w for w in weights if w.uncertainty is not None]
     for masses in (sure, weights):
-        found = list(stacks([w.mass for w in masses], target, facts.place, nearest, furthest))
+        found = list(stacks([w.mass for w in masses], target, facts.place, nearest, furthest, step))
         if found:
             hooks = [facts.grip if at_the_mark else s.hook for s in found]
             made = [

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
-from reckoner.core.quantities.printing import fixed, quantity
-from reckoner.core.quantities.units import DEGREE, MILLIMETRE, Kind
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits, UnitSystem
+from reckoner.core.quantities.printing import fixed
+from reckoner.core.quantities.units import DEGREE, Kind
 from reckoner.core.tightening.adapters import Adapter
 from reckoner.core.translation import tr
 from reckoner.store.reader import Reader
@@ -31,11 +32,18 @@ class ShopAdapter:
 
 @dataclass(frozen=True)
 class Fitted:
-    """An adapter as it is on the tool: ``length`` in m, ``angle_rad`` from the handle's axis; ``of`` the shop's."""
+    """An adapter as it is on the tool: ``length`` in m, ``angle_rad`` from the handle's axis; ``of`` the shop's, ``typed_in``
+    the system of units in which its length was said."""
 
     length: float
     angle_rad: float = 0.0
     of: ShopAdapter | None = None
+    typed_in: UnitSystem = UnitSystem.METRIC
+
+    @property
+    def length_words(self) -> str:
+        """Its length."""
+        return OwnUnits(system=self.typed_in).length_words(self.length)
 
     @property
     def adapter(self) -> Adapter:
@@ -53,13 +61,13 @@ class Fitted:
     @property
     def short(self) -> str:
         """Such as "CF-19 at 60°", or "45 mm in line"."""
-        which = self.of.number if self.of is not None else quantity(self.length, MILLIMETRE)
+        which = self.of.number if self.of is not None else self.length_words
         return f"{which} {angle_words(self.angle_rad)}"
 
     @property
     def words(self) -> str:
         """Such as "45 mm adapter in line"."""
-        return f"{quantity(self.length, MILLIMETRE)} {self.name} {angle_words(self.angle_rad)}"
+        return f"{self.length_words} {self.name} {angle_words(self.angle_rad)}"
 
 
 def angle_words(angle_rad: float) -> str:
@@ -100,15 +108,18 @@ _ANGLE = re.compile(
 _NAMED = {"in line": 0.0, "square": math.pi / 2, "folded back": math.pi}
 
 
-def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "adapter") -> Fitted:
-    """What a person types for an adapter: its length or the shop's number, and how it stands. Raises InputRefused.
+def read_fitted(
+    text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "adapter", own: OwnUnits = METRIC
+) -> Fitted:
+    """What a person types for an adapter: its length or the shop's number, and how it stands; a bare length is in one's
+    ``own`` units. Raises InputRefused.
 
     >>> read_fitted("45 mm at 90 deg").words
     '45\u202fmm adapter square'
     >>> read_fitted("1 3/4 in at 90").words
-    '44.45\u202fmm adapter square'
+    '1 3/4\u202fin adapter square'
     >>> read_fitted("1 3/4 in").words
-    '44.45\u202fmm adapter in line'
+    '1 3/4\u202fin adapter in line'
     """
     words, angle = text.strip(), 0.0
     if (match := _ANGLE.search(words)) is not None:
@@ -118,7 +129,7 @@ def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "ad
     if named is not None:
         return Fitted(named.length, angle, named)
     try:
-        length = read(words, Kind.LENGTH, default=MILLIMETRE, field=field).si
+        found = read(words, Kind.LENGTH, default=own.length, field=field)
     except InputRefused:
         known = tr(", or one of {list}", list=", ".join(a.number for a in shelf[:4])) if shelf else ""
         raise InputRefused(
@@ -126,11 +137,13 @@ def read_fitted(text: str, shelf: tuple[ShopAdapter, ...] = (), field: str = "ad
             text,
             tr('"{text}" is no adapter; write such as 45 mm, or 45 mm at 90°{known}', text=text, known=known),
         ) from None
+    length = found.si
     if not 0 < length <= LONGEST:
         raise InputRefused(
-            field, text, tr("has to be more than nothing and at most {longest}", longest=quantity(LONGEST, MILLIMETRE))
+            field, text, tr("has to be more than nothing and at most {longest}", longest=own.length_words(LONGEST))
         )
-    return Fitted(length, angle)
+    typed_in = UnitSystem.INCH if found.unit.name in ("in", "ft") else UnitSystem.METRIC
+    return Fitted(length, angle, typed_in=typed_in)
 
 
 LONGEST = 2.0

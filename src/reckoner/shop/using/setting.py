@@ -14,8 +14,8 @@ from enum import StrEnum
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.graduation import graduation_inside, nearest_graduation
-from reckoner.core.quantities.printing import quantity
-from reckoner.core.quantities.units import MILLIMETRE, N_M, Unit
+from reckoner.core.quantities.ownunits import OwnUnits, UnitSystem
+from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.requirements.tooltypes import ToolKind
 from reckoner.core.tightening.adapters import Adapter, AngleWindow, Lever, factor
 from reckoner.core.tightening.setting import (
@@ -68,6 +68,11 @@ class SettingQuestion:
     def length(self) -> float | None:
         """From the drive to the grip mark, in m."""
         return (self.tool.lever if self.tool is not None else None) or self.lever
+
+    @property
+    def own_units(self) -> OwnUnits:
+        """What lengths and forces are told in."""
+        return self.tool.own_units if self.tool is not None else OwnUnits(self.unit, UnitSystem.beside(self.unit))
 
     @property
     def corrects(self) -> bool:
@@ -158,11 +163,6 @@ class SettingAnswer:
         return self.gets is not None and not self.out_of_range and not self.forbidden
 
 
-def quantity_mm(metres: float) -> str:
-    """A length in mm."""
-    return quantity(metres, MILLIMETRE)
-
-
 def answer(ask: SettingQuestion) -> SettingAnswer:
     """What to set. Raises InputRefused, naming the field, for what cannot be."""
     f = _factor(ask, ask.fitted)
@@ -206,7 +206,10 @@ def _factor(ask: SettingQuestion, fitted: Sequence[Fitted]) -> float:
         raise InputRefused(
             "hand",
             ask.hand,
-            tr("the hand would be beyond the handle's end; the mark is at {length}", length=quantity_mm(ask.length)),
+            tr(
+                "the hand would be beyond the handle's end; the mark is at {length}",
+                length=ask.own_units.length_words(ask.length),
+            ),
         )
     for one in fitted:
         if one.length >= ask.length:
@@ -215,8 +218,8 @@ def _factor(ask: SettingQuestion, fitted: Sequence[Fitted]) -> float:
                 one.length,
                 tr(
                     "{length} is as long as the wrench itself, {length_2}",
-                    length=quantity_mm(one.length),
-                    length_2=quantity_mm(ask.length),
+                    length=ask.own_units.length_words(one.length),
+                    length_2=ask.own_units.length_words(ask.length),
                 ),
             )
     chain = [one.adapter for one in fitted]

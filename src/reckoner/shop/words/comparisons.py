@@ -273,10 +273,10 @@ def beside_words(run: RunState) -> str:
     if room_drifted(run) and run.room is not None:
         said.append(
             tr(
-                "The room drifted by {drift} °C during the run; {title} allows {drift_2} °C.",
-                drift=fixed(run.room.drift, 1),
+                "The room drifted by {drift} during the run; {title} allows {drift_2}.",
+                drift=run.tool.own_units.degrees_words(run.room.drift, 1),
                 title=run.rules.title,
-                drift_2=fixed(run.rules.room.drift, 1),
+                drift_2=run.tool.own_units.degrees_words(run.rules.room.drift, 1),
             )
         )
     if run.plan.note:

@@ -14,7 +14,8 @@ from reckoner.core.quantities.printing import (
     reading_decimals,
     uncertainty_decimals,
 )
-from reckoner.core.quantities.units import MILLIMETRE, N_M, NEWTON, Kind, Unit, unit_named
+from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
+from reckoner.core.reference.weights import STANDARD_GRAVITY
 from reckoner.core.tightening.setting import force_at, scales
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
@@ -278,7 +279,7 @@ def spanner_words(ask: SettingQuestion) -> str:
     force = force_at(ask.wanted, reach)
     return tr(
         "Without a torque tool: a plain spanner pulled square at {reach} with {force} ({force_2} on a hanging scale).",
-        reach=quantity(reach, MILLIMETRE),
-        force=quantity(force, NEWTON, 0),
-        force_2=quantity(force, KGF, 1),
+        reach=ask.own_units.length_words(ask.own_units.on_rule(reach)),
+        force=ask.own_units.force_words(force, 0),
+        force_2=quantity(force / STANDARD_GRAVITY, ask.own_units.mass, 1),
     )

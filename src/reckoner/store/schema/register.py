@@ -45,11 +45,13 @@ class Shop(Versioned, Base):
     is the scheme of its certificates' numbers, ``label_sizes`` those of its labels (both empty: as usual), ``language`` the
     code of the language that they are in. ``hour_cost`` is
     an hour at the bench in its ``currency``. ``trace_years`` is how long the traces of pulls stay before they are archived
-    (None: always). ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there."""
+    (None: always). ``latitude`` (rad) and ``elevation`` (m) say where it stands, and so what gravity is there. ``units``
+    names the system in which lengths, masses, forces and temperatures are told (empty: what goes with each tool's torque)."""
 
     __tablename__ = "shop"
     name: Mapped[str] = mapped_column(default="")
     address: Mapped[str] = mapped_column(Text, default="")
+    units: Mapped[str] = mapped_column(default="", server_default="")
     numbering: Mapped[str] = mapped_column(default="", server_default="")
     language: Mapped[str] = mapped_column(default="en", server_default="en")
     label_sizes: Mapped[str] = mapped_column(Text, default="", server_default="")

@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, QSize, QStandardPaths, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
-from reckoner.core.quantities.printing import fixed, number
+from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.register.sheet import ToolSheet, sheet
@@ -94,7 +94,7 @@ def _set_up(run: RunState) -> str:
     if run.reference:
         said.append(run.reference.number)
     if run.room:
-        said.append(f"{number(run.room.temperature)} °C")
+        said.append(run.tool.own_units.temperature_words(run.room.temperature))
     if run.zeros.before is not None:
         said.append(tr("zero taken"))
     return ", ".join(said)

@@ -8,7 +8,7 @@ from itertools import pairwise
 from PyQt6.QtCore import QLineF, QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPen, QPolygonF
 
-from reckoner.core.quantities.printing import THIN, fixed, number
+from reckoner.core.quantities.printing import MINUS, fixed
 from reckoner.core.translation import tr
 from reckoner.ui.drawings.levershape import BEYOND, Geometry, LeverPart, LeverState
 from reckoner.ui.theme import Theme, Type
@@ -75,7 +75,13 @@ def _adapters(painter: QPainter, theme: Theme, geometry: Geometry, chosen: Chose
         painter.setPen(QPen(theme.color("surface"), 7, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
         painter.drawLine(QLineF(start, end))
         _angle(painter, theme, start, state.adapters[i].angle_rad, math.hypot(end.x() - start.x(), end.y() - start.y()))
-        _beside(painter, theme, start, end, f"{state.adapters[i].words} {mm(state.adapters[i].length)}".strip())
+        _beside(
+            painter,
+            theme,
+            start,
+            end,
+            f"{state.adapters[i].words} {state.units.length_words(state.adapters[i].length)}".strip(),
+        )
     last = joints[-1]
     painter.setPen(QPen(theme.color("ink"), 1.5))
     painter.setBrush(theme.color("frame"))
@@ -244,29 +250,40 @@ def _balance(painter: QPainter, theme: Theme, geometry: Geometry, tone: str) -> 
 def _dimensions(painter: QPainter, theme: Theme, geometry: Geometry) -> None:
     """Above: grip mark, balance point, adapters; below: the hook, or the hand."""
     state, at, high = geometry.state, geometry.drive, geometry.size.height()
+    length = state.units.length_words
     painter.setFont(theme.font(Type.CAPTION))
     top = 1.5 * GRID  # above adapters that stand up from the drive too
     lines = [
-        (state.grip, top, tr("{which} {mm}", which=tr("radius") if state.disc else tr("grip mark"), mm=mm(state.grip)))
+        (
+            state.grip,
+            top,
+            tr("{which} {length}", which=tr("radius") if state.disc else tr("grip mark"), length=length(state.grip)),
+        )
     ]
     if state.balance is not None:
         own = f", {state.own}" if state.own else ""
-        lines.append((state.balance, top + 2.25 * GRID, tr("balance {mm}{own}", mm=mm(state.balance), own=own)))
+        lines.append(
+            (state.balance, top + 2.25 * GRID, tr("balance {length}{own}", length=length(state.balance), own=own))
+        )
     if state.hook is not None and not state.disc:
-        lines.append((state.hook, high - 2.5 * GRID, tr("hook {mm}", mm=mm(state.hook))))
+        lines.append((state.hook, high - 2.5 * GRID, tr("hook {length}", length=length(state.hook))))
     elif state.hand is not None:
-        lines.append((state.hand, high - 2.5 * GRID, tr("hand {mm}", mm=mm(state.hand))))
+        lines.append((state.hand, high - 2.5 * GRID, tr("hand {length}", length=length(state.hand))))
     for metres, y, words in lines:
         _dimension(painter, theme, at.x(), geometry.along(metres).x(), y, words)
     joints = geometry.joints()
     if state.adapters:
         reach = state.chain[-1][0]
-        words = tr("reach {reach}{thin}mm", reach=fixed(reach * 1000, 1, sign=True), thin=THIN)
+        words = tr(
+            "reach {sign}{length}",
+            sign="+" if reach > 0 else MINUS if reach < 0 else "",
+            length=length(abs(round(reach, 4))),
+        )
         _dimension(painter, theme, joints[-1].x(), at.x(), at.y() + 5.5 * GRID, words)
     if state.pivot:
         painter.setPen(theme.color("quiet"))
         where = QRectF(geometry.along(state.pivot).x() - GRID, at.y() + GRID, 12 * GRID, 2 * GRID)
-        painter.drawText(where, Qt.AlignmentFlag.AlignLeft, tr("pin {mm}", mm=mm(state.pivot)))
+        painter.drawText(where, Qt.AlignmentFlag.AlignLeft, tr("pin {length}", length=length(state.pivot)))
     if state.torque:
         painter.setFont(theme.font(Type.STRONG))
         painter.setPen(theme.color("ink"))
@@ -288,25 +305,21 @@ def _dimension(painter: QPainter, theme: Theme, left: float, right: float, y: fl
     painter.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
 
 
-def mm(metres: float | None) -> str:
-    """A length as it stands on a dimension line."""
-    return "" if metres is None else tr("{metres}{thin}mm", metres=number(metres * 1000), thin=THIN)
-
-
 def described(state: LeverState) -> str:
     """The drawing in words, for who does not see it."""
+    length = state.units.length_words
     said = [
-        tr("Grip mark at {mm}", mm=mm(state.grip)),
-        tr("hook at {mm}", mm=mm(state.hook)) if state.hook is not None else tr("nothing hangs"),
+        tr("Grip mark at {length}", length=length(state.grip)),
+        tr("hook at {length}", length=length(state.hook)) if state.hook is not None else tr("nothing hangs"),
     ]
     if state.balance is not None:
-        said.append(tr("balance point at {mm}", mm=mm(state.balance)))
+        said.append(tr("balance point at {length}", length=length(state.balance)))
     if state.hand is not None:
-        said.append(tr("hand at {mm}", mm=mm(state.hand)))
+        said.append(tr("hand at {length}", length=length(state.hand)))
     if state.tilt_rad:
         said.append(tr("{degrees}° below level", degrees=fixed(math.degrees(state.tilt_rad), 1)))
     said += [
-        tr("adapter {mm} at {degrees}°", mm=mm(a.length), degrees=fixed(math.degrees(a.angle_rad), 0))
+        tr("adapter {length} at {degrees}°", length=length(a.length), degrees=fixed(math.degrees(a.angle_rad), 0))
         for a in state.adapters
     ]
     return f"{', '.join(said)}. {state.torque}"

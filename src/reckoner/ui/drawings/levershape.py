@@ -8,6 +8,7 @@ from enum import Enum
 
 from PyQt6.QtCore import QPointF, QSizeF
 
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.ui.tokens import GRID
 
 
@@ -43,7 +44,7 @@ class LeverState:
     handle hangs below level, None where that is not asked. ``weights`` are the words on what hangs, the topmost first, each
     with its mass in kg; ``own`` the words at the balance point; ``adapters`` follow each other from the drive on; between the
     angles of the ``square`` window (rad) the first one may stand. On a ``disc`` of the radius ``grip`` the weights hang from
-    the rim."""
+    the rim. ``units`` are what the dimension lines are told in."""
 
     grip: float = 0.4
     pivot: float = 0.0
@@ -57,6 +58,7 @@ class LeverState:
     adapters: tuple[AdapterShown, ...] = ()
     square: tuple[float, float] | None = None
     disc: bool = False
+    units: OwnUnits = METRIC
 
     @property
     def parts(self) -> tuple[tuple[LeverPart, int], ...]:

@@ -125,7 +125,7 @@ class CrossCheckPanel(QWidget):
             count = len(state.at(wanted)) + 1
             if state.other.lever is not None:
                 hung = state.other.hung(wanted)
-                self.now.setText(tr("Hang {hung_words}.", hung_words=hanging.hung_words(state.other.lever, hung)))
+                self.now.setText(tr("Hang {hung_words}.", hung_words=hanging.hung_words(hung, self._around.own)))
                 made = hanging.torque_words(state.other.lever, hung, self._unit)
                 how = tr("It makes {made}. Lower it slowly, let it come to rest, and read.", made=made)
             else:

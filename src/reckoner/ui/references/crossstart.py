@@ -96,7 +96,10 @@ class CrossStart(QWidget):
         if means.weights:
             choices.insert(0, (WEIGHTS, tr("weights on an arm")))
         self.against.offer(choices, [choices[0][0]] if choices else [])
-        self.rule.offer(means.rule_choices, [means.rule_choices[0][0]])
+        rules = means.rule_choices(self._around.own)
+        self.rule.offer(rules, [rules[0][0]])
+        self.arm.read_with(quantity_reader(Kind.LENGTH, self._around.own.length))
+        self.arm.line.setPlaceholderText(tr("such as {value}", value=self._around.own.example(Kind.LENGTH, 0.6)))
         self._update_state()
 
     @property
@@ -164,7 +167,7 @@ class CrossStart(QWidget):
                 worst=percent(worst, 2),
             )
         return "\n".join(
-            f"{hanging.hung_words(other.lever, hung)}: {hanging.torque_words(other.lever, hung, self._unit)}, "
+            f"{hanging.hung_words(hung, self._around.own)}: {hanging.torque_words(other.lever, hung, self._unit)}, "
             f"W {percent(other.lever.worth(hung), 2)}"
             for hung in other.lever.points
         )

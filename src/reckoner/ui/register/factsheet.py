@@ -44,7 +44,7 @@ class HistoryList(QWidget):
     def show_sheet(self, sheet: RowSheet) -> None:
         empty(self._grid)
         for i, made in enumerate(reversed(sheet.changes[-SHOWN:])):
-            words = change_words(sheet.kind, made, sheet.unit)
+            words = change_words(sheet.kind, made, sheet.own)
             top = Qt.AlignmentFlag.AlignVCenter
             self._grid.addWidget(label(self._theme, moment_words(made.at), Type.CAPTION, "quiet"), i, 0, top)
             self._grid.addWidget(label(self._theme, made.by or tr("import"), Type.CAPTION), i, 1, top)
@@ -99,7 +99,7 @@ class FactSheet(QWidget):
             self._build(sheet)
         self.sheet = sheet
         for name, row in self.rows.items():
-            row.show_value(sheet.values[name], sheet.unit, self._otherwise.get(name, ""))
+            row.show_value(sheet.values[name], sheet.own, self._otherwise.get(name, ""))
         if self._with_history:
             self._history.show_sheet(sheet)
         self.changed.emit(sheet)

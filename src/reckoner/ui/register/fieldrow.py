@@ -9,7 +9,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.units import Unit
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.translation import tr
 from reckoner.shop.register.field import Field, FieldForm, is_missing
 from reckoner.ui.layout import column, row
@@ -81,7 +81,7 @@ class FieldRow(QWidget):
     def __init__(self, theme: Theme, field: Field) -> None:
         super().__init__()
         self._theme, self.field = theme, field
-        self._unit: Unit | None = None
+        self._own: OwnUnits | None = None
         self._value: Any = None
         self.shown = ShownValue(theme, field.title)
         self.shown.clicked.connect(self.edit)
@@ -94,16 +94,16 @@ class FieldRow(QWidget):
         self._room.setContentsMargins(0, 0, 0, 0)
         self._room.addWidget(self.shown)
 
-    def show_value(self, value: Any, unit: Unit, otherwise: str = "") -> None:
+    def show_value(self, value: Any, own: OwnUnits, otherwise: str = "") -> None:
         """Show what is kept; ``otherwise`` stands there while nothing is. What is being typed stays."""
-        self._value, self._unit = value, unit
+        self._value, self._own = value, own
         missing = is_missing(self.field, value)
         improves = (
             tr("not known; with it, {improves}", improves=self.field.improves)
             if self.field.improves
             else self.field.nothing
         )
-        self.shown.show_value("" if missing else self.field.said(value, unit), otherwise or improves)
+        self.shown.show_value("" if missing else self.field.said(value, own), otherwise or improves)
 
     @property
     def editing(self) -> bool:
@@ -112,13 +112,13 @@ class FieldRow(QWidget):
 
     def edit(self) -> None:
         """Open it for editing, what is kept already there to be changed."""
-        if self._unit is None:
+        if self._own is None:
             return
         self._make_editor()
-        unit, missing = self._unit, is_missing(self.field, self._value)
-        said = "" if missing else self.field.said(self._value, unit)
+        own, missing = self._own, is_missing(self.field, self._value)
+        said = "" if missing else self.field.said(self._value, own)
         if self.entry is not None:
-            self.entry.read_with(lambda text: self.field.read(text, unit))
+            self.entry.read_with(lambda text: self.field.read(text, own))
             self.entry.line.setText(said)
             self.entry.line.selectAll()
         if self.chips is not None:

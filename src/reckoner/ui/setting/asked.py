@@ -9,8 +9,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.printing import quantity
-from reckoner.core.quantities.units import MILLIMETRE, Kind
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
+from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.known import KnownErrors
@@ -59,21 +59,15 @@ class SettingForm(QWidget):
         self.suits_button = button(theme, tr("Which suits best?"), self.suits.emit, "link")
         self.by = Chips(theme, tr("How its scale is taken"))
         self.by.offer([(TESTED, tr("by its results")), (PLAIN, tr("as it reads"))], [TESTED])
-        self.lever = EntryField(
-            theme, tr("Drive's centre to grip mark"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 320 mm")
-        )
+        self.own_units = METRIC
+        self.lever = EntryField(theme, tr("Drive's centre to grip mark"), quantity_reader(Kind.LENGTH, None))
         self.adapters = PutOn(theme)
         self.entered_words = label(theme, tr("Is its length typed into the tool?"), Type.CAPTION, "quiet")
         self.entered = Chips(theme, tr("Typed into the tool"))
         self.entered.offer([(YES, tr("yes, it corrects")), (NO, tr("no"))], [NO])
-        self.hand = EntryField(
-            theme, tr("The hand pulls at"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("the grip mark")
-        )
+        self.hand = EntryField(theme, tr("The hand pulls at"), quantity_reader(Kind.LENGTH, None), tr("the grip mark"))
         self.head = EntryField(
-            theme,
-            tr("The head on it, drive centre to seat"),
-            quantity_reader(Kind.LENGTH, MILLIMETRE),
-            tr("as made for"),
+            theme, tr("The head on it, drive centre to seat"), quantity_reader(Kind.LENGTH, None), tr("as made for")
         )
         lines = column(
             self.torque, self.aim, self.tool, self.tool_words, row(self.suits_button, 1), self.by, self.lever, self.head,
@@ -84,9 +78,18 @@ class SettingForm(QWidget):
             field.line.textChanged.connect(lambda _text: self._anew())
         for chips in (self.aim, self.by, self.entered):
             chips.chosen.connect(self._anew)
+        self.measure_in(self.own_units)
         self.tool.line.textChanged.connect(lambda text: self.tool_named.emit(text.strip()))
         self.adapters.changed.connect(self._anew)
         self._update_state()
+
+    def measure_in(self, own: OwnUnits) -> None:
+        """A bare length is in one's ``own`` units from now on."""
+        self.own_units = own
+        for field in (self.lever, self.hand, self.head):
+            field.read_with(quantity_reader(Kind.LENGTH, own.length))
+        self.lever.line.setPlaceholderText(tr("such as {value}", value=own.example(Kind.LENGTH, 0.32)))
+        self.adapters.measure_in(own)
 
     # What is said
 
@@ -146,6 +149,7 @@ class SettingForm(QWidget):
         else:
             self.tool.refresh()
         if chosen is not None:
+            self.measure_in(chosen.tool.own_units)
             self.torque.unit = chosen.tool.unit
             self.torque.refresh()
         self._update_state()
@@ -156,7 +160,7 @@ class SettingForm(QWidget):
         if part is LeverPart.ADAPTER:
             self.adapters.turn(index, value)
         elif part is LeverPart.HAND:
-            self.hand.line.setText(quantity(value, MILLIMETRE))
+            self.hand.line.setText(self.own_units.length_words(self.own_units.on_rule(value)))
 
     def _anew(self) -> None:
         self._update_state()

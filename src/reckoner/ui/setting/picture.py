@@ -127,6 +127,7 @@ class SettingPicture(QWidget):
         window = found.window
         self.drawing.show_state(
             LeverState(
+                units=ask.own_units,
                 grip=grip,
                 pivot=pivot,
                 hand=ask.hand or grip,

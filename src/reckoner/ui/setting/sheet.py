@@ -10,8 +10,6 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.days import day_words
-from reckoner.core.quantities.printing import quantity
-from reckoner.core.quantities.units import MILLIMETRE
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import saved, setting_card_bytes
 from reckoner.shop.register.cards import ToolCard
@@ -79,6 +77,8 @@ class SettingSheet(PlaceShelf):
 
     def refresh(self) -> None:
         """Ask for the adapters, and the tool that is named, anew."""
+        if self.asked.chosen is None:
+            self.asked.measure_in(self.around.own)
         self.around.work.look(adapters, self.asked.adapters.offer)
         self._named(self.asked.tool.text.strip())
 
@@ -87,7 +87,7 @@ class SettingSheet(PlaceShelf):
         self.asked.tool.line.setText(number)
         if fitted is not None:
             self.asked.adapters.put(fitted)
-            self.asked.hand.line.setText("" if hand is None else quantity(hand, MILLIMETRE))
+            self.asked.hand.line.setText("" if hand is None else self.asked.own_units.length_words(hand))
         self.asked.torque.setFocus()
 
     def _named(self, text: str) -> None:

@@ -330,7 +330,7 @@ def _as_model(tool: ToolFacts) -> dict[str, str]:
     ):
         field = field_of(RegisterKind.TOOL, name)
         if field is not None:
-            words = field.said(value, tool.unit)
+            words = field.said(value, tool.own_units)
             said[name] = tr("as its model: {words}", words=words) if words else tr("not known, of its model neither")
     said["tolerance"] = tr("none of its own")
     return said

@@ -10,7 +10,6 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
-from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import Field
@@ -101,7 +100,7 @@ class Together(QWidget):
             made.setMaximumWidth(96 * GRID)
             self._room.addWidget(made)
         one = self.rows[name]
-        one.show_value(None, N_M)
+        one.show_value(None, self._around.own)
         one.show()
         one.edit()
 

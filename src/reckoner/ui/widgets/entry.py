@@ -13,7 +13,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities import printing
 from reckoner.core.quantities.days import day_words, read_day
-from reckoner.core.quantities.entry import read, read_plain, read_torque
+from reckoner.core.quantities.entry import read, read_plain, read_temperature, read_torque
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.translation import tr
 from reckoner.ui.theme import Theme, Type
@@ -97,9 +98,15 @@ class EntryField(QWidget, Generic[T]):
 
         self._beside.insertWidget(1, pad_button(theme, self.line))
 
-    def offer_steps(self: EntryField[float] | EntryField[int], theme: Theme, start: float, step: float) -> None:
+    def offer_steps(
+        self: EntryField[float] | EntryField[int],
+        theme: Theme,
+        start: float,
+        step: float,
+        show: Callable[[float], str] | None = None,
+    ) -> None:
         """Put − and + beside the line, for a hand on the mouse: the first press gives ``start``, the next go on by
-        ``step``; held, they repeat."""
+        ``step``; held, they repeat. ``show`` writes a value as it is to be read (None: as a bare number)."""
         decimals = printing.decimals_for(step)
 
         def move(by: float) -> None:
@@ -107,7 +114,7 @@ class EntryField(QWidget, Generic[T]):
                 value = self.value() + by if self.text.strip() else start
             except InputRefused:
                 value = start
-            self.line.setText(printing.fixed(value, decimals))
+            self.line.setText(printing.fixed(value, decimals) if show is None else show(value))
 
         for words, by in (("−", -step), ("+", step)):
             stepper = button(theme, words, partial(move, by))
@@ -231,3 +238,8 @@ def day_reader(text: str) -> tuple[date, str]:
     """Reads a day."""
     day = read_day(text)
     return day, tr("understood: {day}", day=day_words(day))
+
+
+def temperature_reader(own: OwnUnits) -> TextReader[float]:
+    """Of a room, a bare number being in one's ``own`` degrees."""
+    return partial(read_temperature, fahrenheit=own.fahrenheit)

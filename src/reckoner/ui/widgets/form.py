@@ -18,12 +18,15 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QPlainTextEdit, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
+from reckoner.core.quantities.units import Kind
+from reckoner.core.translation import tr
 from reckoner.ui.layout import bring_into_sight, column, row, scrolling, surface
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField, TextReader
+from reckoner.ui.widgets.entry import EntryField, TextReader, quantity_reader
 from reckoner.ui.widgets.text import label, set_tone, tip
 
 T = TypeVar("T")
@@ -77,9 +80,30 @@ class Form(QWidget, Generic[V]):
         self.theme = theme
         self._asked: dict[str, EntryField[Any] | Chips | QPlainTextEdit] = {}
         self._shown: list[tuple[Callable[[], bool], tuple[QWidget, ...]]] = []
+        self._measured: list[tuple[EntryField[float], Kind, float | None]] = []
         self._filling = False
 
     # Asking
+
+    def length_or_mass(
+        self, such_as: float | None, name: str, words: str, kind: Kind = Kind.LENGTH, placeholder: str = ""
+    ) -> EntryField[float]:
+        """Ask for a length, mass or force, in the units that ``measure_in`` says; ``such_as`` (SI) is shown as an example."""
+        made = self.field(name, words, quantity_reader(kind, METRIC.of(kind)), placeholder)
+        self._measured.append((made, kind, such_as))
+        self._measure(made, kind, such_as, METRIC)
+        return made
+
+    def measure_in(self, own: OwnUnits) -> None:
+        """A bare length, mass or force is in one's ``own`` units from now on, and examples are told in them."""
+        for field, kind, such_as in self._measured:
+            self._measure(field, kind, such_as, own)
+
+    @staticmethod
+    def _measure(field: EntryField[float], kind: Kind, such_as: float | None, own: OwnUnits) -> None:
+        field.read_with(quantity_reader(kind, own.of(kind)))
+        if such_as is not None:
+            field.line.setPlaceholderText(tr("such as {value}", value=own.example(kind, such_as)))
 
     def field(
         self, name: str, words: str, understand: TextReader[T], placeholder: str = "", *, wide: int = 0

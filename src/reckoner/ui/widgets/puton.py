@@ -9,8 +9,8 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.printing import quantity
-from reckoner.core.quantities.units import MILLIMETRE
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
+from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, read_fitted
 from reckoner.ui.layout import column
@@ -31,6 +31,7 @@ class PutOn(QWidget):
         super().__init__()
         self.fitted: tuple[Fitted, ...] = ()
         self._shelf: tuple[ShopAdapter, ...] = ()
+        self.own_units = METRIC
         self.shelf = Chips(theme, tr("Adapters of the shop"))
         self.adapter = EntryField(
             theme, tr("Adapter: length, and how it stands"), self._read, tr("such as 45 mm, or 45 mm at 90°")
@@ -44,14 +45,24 @@ class PutOn(QWidget):
         self._show_adapters()
 
     def _read(self, text: str) -> tuple[Fitted, str]:
-        found = read_fitted(text, self._shelf)
+        found = read_fitted(text, self._shelf, own=self.own_units)
         return found, tr("understood: {words}; it is put on when you go on", words=found.words)
 
     def offer(self, shelf: tuple[ShopAdapter, ...]) -> None:
         """What the shop has."""
         self._shelf = shelf
-        self.shelf.offer([(a.number, f"{a.number} {quantity(a.length, MILLIMETRE)}") for a in shelf[:OFFERED]], [])
+        self.shelf.offer(
+            [(a.number, f"{a.number} {self.own_units.length_words(a.length)}") for a in shelf[:OFFERED]], []
+        )
         self._show_adapters()
+
+    def measure_in(self, own: OwnUnits) -> None:
+        """A bare length is in one's ``own`` units from now on."""
+        if own != self.own_units:
+            self.own_units = own
+            example = own.example(Kind.LENGTH, 0.045)
+            self.adapter.line.setPlaceholderText(tr("such as {length}, or {length} at 90°", length=example))
+            self.offer(self._shelf)
 
     def put(self, fitted: tuple[Fitted, ...]) -> None:
         """Exactly these are on it from now on."""
@@ -67,7 +78,7 @@ class PutOn(QWidget):
 
     def read(self, texts: tuple[str, ...]) -> tuple[Fitted, ...]:
         """Adapters as a job card names them. Raises InputRefused."""
-        return tuple(read_fitted(text, self._shelf) for text in texts)
+        return tuple(read_fitted(text, self._shelf, own=self.own_units) for text in texts)
 
     def _from_shelf(self) -> None:
         found = next((a for a in self._shelf if a.number == self.shelf.one), None)

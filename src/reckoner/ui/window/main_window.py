@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import clock_words
+from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.translation import tr
 from reckoner.store.terms import RunKind
 from reckoner.ui import actions, daily
@@ -232,19 +233,24 @@ class Window(QWidget):
 
     def refresh(self) -> None:
         """Everything may have changed: ask for the people, and for what is in front, anew."""
-        from reckoner.shop.people.present import people  # only when it is wanted
+        from reckoner.shop.facts.ownunits import own_units  # only when it is wanted
+        from reckoner.shop.people.present import people
 
         self.around.work.look(people, self._show_people)
+        self.around.work.look(own_units, self._work_in)
         place = self._stack.currentWidget()
         if isinstance(place, Place):
             place.refresh()
 
     def _changed(self, made: tuple[Change, ...]) -> None:
         from reckoner.shop.changes import ChangeKind  # only when it is wanted
+        from reckoner.shop.facts.ownunits import own_units
         from reckoner.shop.people.present import people
 
         if any(change.kind is ChangeKind.PEOPLE for change in made):
             self.around.work.look(people, self._show_people)
+        if any(change.kind in (ChangeKind.SHOP, ChangeKind.MODELS) for change in made):
+            self.around.work.look(own_units, self._work_in)
         for place in self._places.values():
             place.changes(made)
 
@@ -259,6 +265,9 @@ class Window(QWidget):
         target, self._waiting = self._waiting, None
         if target is not None:
             self.go(target)
+
+    def _work_in(self, own: OwnUnits) -> None:
+        self.around.own = own
 
     def be(self, person: PersonFacts) -> None:
         """``person`` is at the bench from now on."""

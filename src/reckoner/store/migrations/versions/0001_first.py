@@ -135,6 +135,7 @@ def upgrade() -> None:
         "shop",
         sa.Column("name", sa.String(length=200), nullable=False),
         sa.Column("address", sa.Text(), nullable=False),
+        sa.Column("units", sa.String(length=200), server_default="", nullable=False),
         sa.Column("numbering", sa.String(length=200), server_default="", nullable=False),
         sa.Column("language", sa.String(length=200), server_default="en", nullable=False),
         sa.Column("label_sizes", sa.Text(), server_default="", nullable=False),

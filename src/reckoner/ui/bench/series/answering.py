@@ -7,7 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPaintEvent
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import MILLIMETRE, N_M
+from reckoner.core.quantities.units import N_M
 from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import tr
 from reckoner.meters.wrench import SimulatedTries
@@ -253,8 +253,8 @@ def _words(
             torque=torque,
             before_the_next=BEFORE_THE_NEXT[finding],
         )
-        return tr("Hang {words} at {hook}.", words=there.words, hook=quantity(there.hook, MILLIMETRE)), how
-    hangs = tr("{hung_words}: {torque} hang there", hung_words=hung_words(lever, there), torque=torque)
+        return tr("Hang {words} at {hook}.", words=there.words, hook=run.tool.own_units.length_words(there.hook)), how
+    hangs = tr("{hung_words}: {torque} hang there", hung_words=hung_words(there, run.tool.own_units), torque=torque)
     if not kind.is_setting:
         return tr("Read the tool while it hangs."), tr(
             "{hangs}. Let it come to rest, then type what the tool shows.", hangs=hangs

@@ -9,7 +9,7 @@ from collections.abc import Callable
 
 from PyQt6.QtWidgets import QWidget
 
-from reckoner.core.quantities.entry import read_temperature
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.core.quantities.printing import fixed, number
 from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr, tr_count
@@ -32,7 +32,7 @@ from reckoner.ui.layout import column, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
-from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader
+from reckoner.ui.widgets.entry import EntryField, numbers_of, temperature_reader, torque_reader
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -104,7 +104,9 @@ class PullsPanel(Panel):
         self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)
         self._strike = button(self.theme, tr("Strike the last"), lambda: self.ask_strike())
-        self.room = EntryField(self.theme, tr("The room now"), read_temperature, tr("such as 21 °C, or 70 °F"))
+        self.room = EntryField(
+            self.theme, tr("The room now"), temperature_reader(METRIC), tr("such as 21 °C, or 70 °F")
+        )
         self.room.given.connect(lambda _v: self._act())
         self.room.hide()
         self.trend = label(self.theme, "", Type.BODY, "quiet", wrap=True)
@@ -313,6 +315,7 @@ class PullsPanel(Panel):
         asked = wants_now(run, Need.ROOM_AGAIN)
         if asked and not self.room.isVisible():
             self.room.clear()
+            self.room.read_with(temperature_reader(run.tool.own_units))
             self.room.show()
             self.room.setFocus()
             self.desk.meter.ask_room()
@@ -321,7 +324,7 @@ class PullsPanel(Panel):
     def roomed(self, report: RoomReport) -> None:
         """What the meter's own sensors say of the room."""
         if self.room.isVisible() and not self.room.text:
-            self.room.line.setText(fixed(report.temperature, 1))
+            self.room.line.setText(f"{fixed(report.temperature, 1)} °C")
 
     def beat(self) -> None:
         """Look at the meter's zero after each series, by itself, while it rests; and after a short run as a whole."""

@@ -257,5 +257,5 @@ class ShownField(EntryField[float]):
 
 def reading_reader(run: RunState) -> TextReader[float]:
     """Reads what the reference of a run shows: a torque, or a force that the lever makes one."""
-    unit = run.tool.unit
-    return torque_reader(unit) if run.reference is None else partial(run.reference.read, unit=unit)
+    own = run.tool.own_units
+    return torque_reader(own.torque) if run.reference is None else partial(run.reference.read, own=own)

@@ -49,13 +49,14 @@ class TrippingPanel(Panel):
         self._run = run
         there, lever = self.asks.show_run(run), run.reference.set_up if run.reference is not None else None
         if there is not None and isinstance(lever, LeverFacts):
-            self._draw(lever, there)
+            self._draw(run, lever, there)
         self._strike.setEnabled(newest(run) is not None)
         self.found.setText(_found(run))
 
-    def _draw(self, lever: LeverFacts, hung: HungAt) -> None:
+    def _draw(self, run: RunState, lever: LeverFacts, hung: HungAt) -> None:
         self.drawing.show_state(
             LeverState(
+                units=run.tool.own_units,
                 grip=lever.grip or hung.hook,
                 pivot=lever.pivot,
                 hook=hung.hook,

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import DEGREE, KILOGRAM, MILLIMETRE, NEWTON, Kind
+from reckoner.core.quantities.printing import percent
+from reckoner.core.quantities.units import DEGREE, Kind
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs.state import RunState
@@ -41,13 +41,9 @@ class GaugeSheet(LeverSheet[PullFacts]):
             "count. Hook the gauge to the grip mark, and pull level and square to the lever until it "
             "signals, or the tool shows the torque."
         )
-        self.hook = self.field(
-            "hook", tr("Hooked at, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 412 mm")
-        )
-        self.weight = self.field(
-            "weight", tr("A known weight on it first"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 9.967 kg")
-        )
-        self.showed = self.field("showed", tr("It shows"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 10.0 kg"))
+        self.hook = self.length_or_mass(0.412, "hook", tr("Hooked at, from the drive"))
+        self.weight = self.length_or_mass(9.967, "weight", tr("A known weight on it first"), Kind.MASS)
+        self.showed = self.length_or_mass(10.0, "showed", tr("It shows"), Kind.MASS)
         self.square = self.choice("square", tr("The pull is square"))
         self.angle = self.field(
             "angle", tr("Between the pull and the lever"), quantity_reader(Kind.ANGLE, DEGREE), tr("such as 75°")
@@ -73,7 +69,7 @@ class GaugeSheet(LeverSheet[PullFacts]):
             super().start(run, means)
             for field in (self.weight, self.showed, self.angle):
                 field.clear()
-            self.hook.line.setText(quantity(run.tool.lever, MILLIMETRE) if run.tool.lever else "")
+            self.hook.line.setText(self.own_units.length_words(run.tool.lever) if run.tool.lever else "")
             self.square.offer([(one.value, words) for one, words in SQUARE_WORDS.items()], [SquareCheck.EYE.value])
 
     def pull_with(self, gauge: Gauge) -> None:
@@ -127,12 +123,12 @@ class GaugeSheet(LeverSheet[PullFacts]):
 
     def _moved(self, part: LeverPart, metres: float) -> None:
         if part is LeverPart.HOOK:
-            self.hook.line.setText(quantity(metres, MILLIMETRE))
+            self.hook.line.setText(self.own_units.length_words(self.own_units.on_rule(metres)))
 
     def _draw(self, run: RunState) -> None:
         pull = self.pull
         if pull is not None:
-            self.drawing.show_state(LeverState(grip=pull.grip, pivot=pull.pivot, hook=pull.hook))
+            self.drawing.show_state(LeverState(units=self.own_units, grip=pull.grip, pivot=pull.pivot, hook=pull.hook))
         self.worth.setText(" ".join(self._words(run, pull)) if pull is not None and not self.lacks else "")
 
     def _words(self, run: RunState, pull: PullFacts) -> list[str]:
@@ -140,7 +136,11 @@ class GaugeSheet(LeverSheet[PullFacts]):
         said, targets = [], self.targets
         top = settable(run.tool.kind, targets[-1], run.tool.unit)
         said.append(
-            tr("{top} wants a pull of {force_for}.", top=top, force_for=quantity(pull.force_for(targets[-1]), NEWTON))
+            tr(
+                "{top} wants a pull of {force_for}.",
+                top=top,
+                force_for=pull.shown_words(pull.force_for(targets[-1]), self.own_units),
+            )
         )
         if must_hang_at_the_mark(run.tool):
             said.append(ONLY_AT_THE_MARK)

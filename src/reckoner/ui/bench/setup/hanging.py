@@ -8,7 +8,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities import printing
 from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import DEGREE, KILOGRAM, MILLIMETRE, N_M, Kind
+from reckoner.core.quantities.units import DEGREE, N_M, Kind
 from reckoner.core.reference.plan import HEAVIEST
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
@@ -67,10 +67,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self.tilt = self.field(
             "tilt", tr("Off level by"), quantity_reader(Kind.ANGLE, DEGREE), tr("measured, such as 2°")
         )
-        self.hanger = self.field(
-            "hanger", tr("Hook and rope weigh"), quantity_reader(Kind.MASS, KILOGRAM), tr("all that hangs")
-        )
-        self.head = self.field("head", tr("Its head weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("not swinging"))
+        self.hanger = self.length_or_mass(None, "hanger", tr("Hook and rope weigh"), Kind.MASS, tr("all that hangs"))
+        self.head = self.length_or_mass(None, "head", tr("Its head weighs"), Kind.MASS, tr("not swinging"))
         self.graduation = self.field(
             "graduation", tr("One step of its scale"), torque_reader(N_M), tr("such as 0.5 N·m")
         )
@@ -212,7 +210,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 "lifts: leave the point out, or add weights{pin}.",
                 words=words,
                 where=where,
-                heaviest=quantity(HEAVIEST, KILOGRAM),
+                heaviest=self.own_units.mass_words(HEAVIEST),
                 pin=pin,
             )
         return ""
@@ -291,13 +289,13 @@ class HangingSheet(LeverSheet[LeverFacts]):
 
     def _moved(self, part: LeverPart, metres: float) -> None:
         if part is LeverPart.BALANCE:
-            self.own_centre.line.setText(quantity(metres, MILLIMETRE))
+            self.own_centre.line.setText(self.own_units.length_words(self.own_units.on_rule(metres)))
         elif part is LeverPart.TILT:
             self.tilt.line.setText(quantity(metres, DEGREE))
         elif self._run is not None and plan.must_hang_at_the_mark(self._run.tool):
             self.most.setText(ONLY_AT_THE_MARK)
         elif (hung := self._chosen.get(self.target)) is not None:
-            self._hang(replace(hung, hook=metres))
+            self._hang(replace(hung, hook=self.own_units.on_rule(metres)))
 
     def _look_at(self) -> None:
         """Another point, or another way at it, with what else was said as it is."""
@@ -313,7 +311,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         on = [str(i) for i, way in enumerate(found) if hung is not None and way.words == hung.words]
         self.ways.offer(
             [
-                (str(i), tr("{words} at {hook}", words=w.words, hook=quantity(w.hook, MILLIMETRE)))
+                (str(i), tr("{words} at {hook}", words=w.words, hook=self.own_units.length_words(w.hook)))
                 for i, w in enumerate(found)
             ],
             on[:1],
@@ -321,12 +319,13 @@ class HangingSheet(LeverSheet[LeverFacts]):
         lever = self.lever
         self.drawing.show_state(
             LeverState(
+                units=self.own_units,
                 grip=(lever.grip if lever is not None else run.tool.lever) or 0.4,
                 pivot=lever.pivot if lever is not None else run.tool.pivot,
                 hook=hung.hook if hung is not None else None,
                 balance=lever.own_centre if lever is not None and lever.own_centre else None,
                 weights=tuple((w.number, w.mass) for w in hung.weights) if hung is not None else (),
-                own=quantity(lever.own_mass, KILOGRAM) if lever is not None and lever.own_mass else "",
+                own=self.own_units.mass_words(lever.own_mass) if lever is not None and lever.own_mass else "",
                 tilt_rad=lever.tilt if lever is not None and lever.levelled is Levelled.MEASURED else None,
                 disc=self._disc,
                 torque=tr("makes {torque_words}", torque_words=hanging.torque_words(lever, hung, run.tool.unit))
@@ -402,5 +401,5 @@ def _ways(
     only, aim = plan.must_hang_at_the_mark(tool), plan.aim_for(tool, target)
     if way is TripFinding.WEIGHTS:
         return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: plan.MOST_WAYS]
-    found = plan.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK)
+    found = plan.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK, step=tool.own_units.step)
     return tuple(replace(hung, target=target) for hung in found)

@@ -12,8 +12,9 @@ from enum import StrEnum
 from typing import Any, TypeVar
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.printing import number, quantity
-from reckoner.core.quantities.units import KILOGRAM, MILLIMETRE, N_M, Kind
+from reckoner.core.quantities.ownunits import METRIC
+from reckoner.core.quantities.printing import number
+from reckoner.core.quantities.units import N_M, Kind
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.state import RunState
@@ -23,7 +24,7 @@ from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.chips import named
-from reckoner.ui.widgets.entry import EntryField, quantity_reader, torque_reader
+from reckoner.ui.widgets.entry import EntryField, torque_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
@@ -42,12 +43,8 @@ class LeverSheet(Form[S]):
         self._mend = ""
         self.drawing = LeverDrawing(theme)
         self.drawing.moved.connect(self._moved)
-        self.grip = self.field(
-            "grip",
-            tr("From the drive's centre to the grip mark"),
-            quantity_reader(Kind.LENGTH, MILLIMETRE),
-            tr("such as 412 mm"),
-        )
+        self.own_units = METRIC
+        self.grip = self.length_or_mass(0.412, "grip", tr("From the drive's centre to the grip mark"))
         self.rule = self.choice("rule", tr("Lengths are measured with"))
         self.worth = label(theme, "", Type.LEAD, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
@@ -61,9 +58,12 @@ class LeverSheet(Form[S]):
     def start(self, run: RunState, means: Equipment) -> None:
         """A run, with nothing said yet."""
         self._run, self._means = run, means
+        self.own_units = run.tool.own_units
+        self.measure_in(self.own_units)
         self.grip.clear()
         self.grip.setVisible(run.tool.lever is None)
-        self.rule.offer(means.rule_choices, [means.rule_choices[0][0]])
+        choices = means.rule_choices(self.own_units)
+        self.rule.offer(choices, [choices[0][0]])
 
     @property
     def lacks(self) -> str:
@@ -146,24 +146,10 @@ class OwnWeightForm(Form[None]):
         self._tool: ToolFacts | None = None
         self._scales: tuple[Instrument, ...] = ()
         self.way = self.choice("own_way", tr("Its own weight was found by"))
-        self.mass = self.field(
-            "own_mass", tr("The tool weighs"), quantity_reader(Kind.MASS, KILOGRAM), tr("such as 1.35 kg")
-        )
-        self.centre = self.field(
-            "own_centre",
-            tr("It balances at, from the drive"),
-            quantity_reader(Kind.LENGTH, MILLIMETRE),
-            tr("on an edge, such as 190 mm"),
-        )
-        self.shows = self.field(
-            "shows",
-            tr("The scale shows"),
-            quantity_reader(Kind.MASS, KILOGRAM),
-            tr("the drive held level, nothing hung"),
-        )
-        self.under = self.field(
-            "under", tr("It stands, from the drive"), quantity_reader(Kind.LENGTH, MILLIMETRE), tr("such as 380 mm")
-        )
+        self.mass = self.length_or_mass(1.35, "own_mass", tr("The tool weighs"), Kind.MASS)
+        self.centre = self.length_or_mass(0.19, "own_centre", tr("It balances at, from the drive"))
+        self.shows = self.length_or_mass(None, "shows", tr("The scale shows"), Kind.MASS, tr("level, nothing hung"))
+        self.under = self.length_or_mass(0.38, "under", tr("It stands, from the drive"))
         self.meter = self.field(
             "own_torque", tr("The meter shows"), torque_reader(N_M), tr("the tool level in it, nothing hung")
         )
@@ -187,8 +173,9 @@ class OwnWeightForm(Form[None]):
         """A tool, with what the register knows of it."""
         with self.filling():
             self._tool, self._scales = tool, scales
-            self.mass.line.setText(quantity(tool.own_mass, KILOGRAM) if tool.own_mass else "")
-            self.centre.line.setText(quantity(tool.own_centre, MILLIMETRE) if tool.own_centre else "")
+            self.measure_in(tool.own_units)
+            self.mass.line.setText(tool.own_units.mass_words(tool.own_mass) if tool.own_mass else "")
+            self.centre.line.setText(tool.own_units.length_words(tool.own_centre) if tool.own_centre else "")
             for field in (self.shows, self.under, self.meter):
                 field.clear()
             self.meter.read_with(torque_reader(tool.unit))

@@ -9,8 +9,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
 from reckoner.core.quantities.days import day_words
-from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import KILOGRAM, NEWTON
+from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
 from reckoner.shop.procedure import Caution, ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
@@ -83,14 +82,16 @@ class OtherWays(QWidget):
         disc = run.tool.kind.is_screwdriver
         self.no_lever.setVisible(disc and bool(means.gauges) and not means.weights)
         if means.weights:
-            most = quantity(max(w.mass for w in means.weights), KILOGRAM)
+            most = run.tool.own_units.mass_words(max(w.mass for w in means.weights))
             where = tr("on a disc on its drive") if disc else tr("on the tool's own lever")
             words = tr("{count} known weights, up to {most}, {where}", count=len(means.weights), most=most, where=where)
             self._row(rows, place, tr("Weights"), words, WayChosen(ReferenceKind.WEIGHTS, self.hanging))
         for gauge in () if disc else means.gauges:
             worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else tr("of unknown worth")
             words = tr(
-                "pulls up to {reaches} on the lever, {worth}", reaches=quantity(gauge.reaches, NEWTON), worth=worth
+                "pulls up to {reaches} on the lever, {worth}",
+                reaches=gauge.shown_words(gauge.reaches, run.tool.own_units),
+                worth=worth,
             )
             self._row(rows, place, gauge.number, words, WayChosen(ReferenceKind.GAUGE, self.gauging, gauge))
         if meters:

@@ -150,14 +150,15 @@ class SetUpPanel(Panel):
             self._pointer_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.clear()
             self.candidates = ()
-            self.room.start()
+            self.room.start(run.tool.own_units)
             self._reason.clear()
             self.linking.hide()
             self.tool_link.setVisible(run.paired)
             self._fetch()
         self.room.setVisible(run.reference is not None and run.room is None)
         if run.room is not None:
-            self._room_done.setText(f"{number(run.room.temperature)}\u202f°C, {percent(run.room.humidity, 0)}")
+            degrees = run.tool.own_units.temperature_words(run.room.temperature)
+            self._room_done.setText(f"{degrees}, {percent(run.room.humidity, 0)}")
         else:
             self._room_done.setText("")
         self._reference_fields.setVisible(run.reference is None)

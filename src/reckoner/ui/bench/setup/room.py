@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from reckoner.core.quantities.entry import read_temperature
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr
 from reckoner.meters.protocol import RoomReport
@@ -20,7 +20,7 @@ from reckoner.store.terms import RoomSource, ZeroMoment
 from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
-from reckoner.ui.widgets.entry import plain_reader, words_reader
+from reckoner.ui.widgets.entry import plain_reader, temperature_reader, words_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
@@ -42,11 +42,12 @@ class RoomForm(Form[RoomDraft]):
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self._asks_why = self._brought = False
-        self.temperature = self.field("temperature", tr("Temperature"), read_temperature, tr("in °C or °F"))
+        self.own_units = METRIC
+        self.temperature = self.field("temperature", tr("Temperature"), temperature_reader(METRIC), tr("in °C or °F"))
         self.humidity = self.field("humidity", tr("Humidity"), plain_reader(0, 100, "%"), tr("in %"))
         self.reason = self.field("reason", tr("Why go on in this room"), words_reader)
         self.goes_on(self.temperature, self.humidity)
-        self.temperature.offer_steps(theme, 21.0, 0.1)
+        self.temperature.offer_steps(theme, 21.0, 0.1, lambda celsius: self.own_units.temperature_words(celsius))
         self.humidity.offer_steps(theme, 50, 1)
         self.temperature.awaits_number = self.humidity.awaits_number = True
         self.from_meter = label(theme, "", Type.CAPTION, "quiet")
@@ -54,9 +55,11 @@ class RoomForm(Form[RoomDraft]):
         self.shown(lambda: self._asks_why, self.reason)
         self.setLayout(column(row(self.temperature, self.humidity, gap=2), self.from_meter, self.reason, gap=1))
 
-    def start(self) -> None:
-        """Nothing is said yet."""
+    def start(self, own: OwnUnits) -> None:
+        """Nothing is said yet; a bare temperature is in one's ``own`` degrees."""
         with self.filling():
+            self.own_units = own
+            self.temperature.read_with(temperature_reader(own))
             self.clear()
             self._asks_why = self._brought = False
 
@@ -68,7 +71,7 @@ class RoomForm(Form[RoomDraft]):
     def bring(self, report: RoomReport) -> None:
         """What the meter says the room is; it can be typed over."""
         with self.filling():
-            self.temperature.line.setText(fixed(report.temperature, 1))
+            self.temperature.line.setText(self.own_units.temperature_words(round(report.temperature, 1)))
             self.humidity.line.setText(fixed(report.humidity * 100, 0))
             self.from_meter.setText(tr("From the meter's own sensors; type over them if they are wrong."))
             self._brought = True

@@ -10,7 +10,8 @@ from typing import Any
 from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import InputRefused, Refused
-from reckoner.core.quantities.units import Kind, Unit
+from reckoner.core.quantities.ownunits import OwnUnits
+from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr
 from reckoner.shop.facts.limits import limits_words
 from reckoner.shop.register import completing
@@ -128,7 +129,7 @@ class StartPanel(Panel):
         self._lacking_of = found.tool.id
         for lack in found.lacking:
             if lack.fact not in self._fields:
-                field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.fact, found.tool.unit))
+                field = EntryField(self.theme, f"{lack.name}: {lack.why}", _reader_of(lack.fact, found.tool.own_units))
                 field.line.editingFinished.connect(partial(self._left, lack.fact))
                 self._fields[lack.fact] = field
                 self._lacking.addWidget(field)
@@ -195,8 +196,8 @@ class StartPanel(Panel):
             self.desk.begin(self._tool_id, plan)
 
 
-def _reader_of(fact: ModelFact, torque: Unit) -> TextReader[Any]:
-    """As its field reads it; but a bare length is nothing, for whoever counts in inches would not see the millimetres."""
+def _reader_of(fact: ModelFact, own: OwnUnits) -> TextReader[Any]:
+    """As its field reads it; but a bare length is nothing: the unit of a lever is never guessed."""
     if fact is ModelFact.LEVER_LENGTH:
         return quantity_reader(Kind.LENGTH, None)
-    return partial(completing.field_for(fact).read, torque=torque)
+    return partial(completing.field_for(fact).read, own=own)

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.printing import fixed, number
-from reckoner.core.quantities.units import MILLIMETRE, Kind, Unit
+from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.core.translation import tr
@@ -30,7 +30,7 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import plain_reader, quantity_reader, words_reader
+from reckoner.ui.widgets.entry import plain_reader, words_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
 
@@ -107,11 +107,10 @@ class SideFields:
     """The fields of one side, asked in a ``form``."""
 
     def __init__(self, form: SidesForm, which: str) -> None:
-        length = quantity_reader(Kind.LENGTH, None)
         self.name = form.field(f"{which} name", tr("{which} side", which=which), words_reader)
-        self.adapter = form.field(f"{which} adapter", tr("Adapter's length"), length, tr("such as 45 mm"))
+        self.adapter = form.length_or_mass(0.045, f"{which} adapter", tr("Adapter's length"))
         self.angle = form.field(f"{which} angle", tr("At angle, in °"), plain_reader(-SQUARE, SQUARE, "°"), "0")
-        self.hand = form.field(f"{which} hand", tr("Hand, from the drive"), length, tr("such as 40 cm"))
+        self.hand = form.length_or_mass(0.4, f"{which} hand", tr("Hand, from the drive"))
         self.angle.line.setFixedWidth(12 * GRID)
         for field in (self.adapter, self.hand):
             field.line.setFixedWidth(16 * GRID)
@@ -162,7 +161,7 @@ class StartForm(Form[RunPlan]):
         self.directions = self.choice("directions", tr("Directions"), several=True)
         self.modes = self.choice("mode", tr("The meter catches"))
         self.rules = self.choice("rule", tr("It is decided by"))
-        self.head = self.field("head", tr("Head on it, drive centre to seat"), quantity_reader(Kind.LENGTH, MILLIMETRE))
+        self.head = self.length_or_mass(None, "head", tr("Head on it, drive centre to seat"))
         self.adapter = self.field("adapter", tr("On the meter by"), words_reader)
         self.warnings_label = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.reason = self.field("reason", tr("Why it is done otherwise"), words_reader)
@@ -219,6 +218,8 @@ class StartForm(Form[RunPlan]):
         tool, plan, unit = found.tool, found.plan, found.tool.unit
         with self.filling():
             self.proposal = found
+            self.measure_in(tool.own_units)
+            self.sides.measure_in(tool.own_units)
             self.rule_sets.offer(found.rule_sets, [plan.rule_set])
             self.points.line.setText(", ".join(number(unit.from_si(p)) for p in plan.points) + f" {unit.symbol}")
             self.directions.offer([(d.value, d.words) for d in tool.directions], plan.directions)
