@@ -44,10 +44,13 @@ def looked_over(session, run, act):
     return setting_up.look_over_all(session, run.id, act)
 
 
-def set_up(session, run, reference_id, act, reason=""):
+def set_up(session, run, reference_id, act, reason="", *, room=True):
     """Reference, room and zeros, and the exercise counted by hand."""
     run = setting_up.choose_reference(session, run.id, reference_id, reason, act)
-    run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+    if room:
+        run = setting_up.record_room(session, run.id, 21.4, 0.46, "", act)
+    else:
+        run = setting_up.record_room_not_measured(session, run.id, act)
     run = setting_up.record_zero(session, run.id, ZeroMoment.BEFORE, 0.001, act)
     if not run.tool.kind.is_setting and run.policy.judges:
         run = setting_up.record_pointer(session, run.id, ZeroMoment.BEFORE, 0.0, act)
@@ -64,13 +67,13 @@ def prepared(session, number_id, act):
     return set_up(session, run, candidates(session, run.tool, run.rules, TODAY)[0].reference.id, act)
 
 
-def ready(session, wanted, act, kind, **changed):
+def ready(session, wanted, act, kind, *, room=True, **changed):
     """A run of a kind as proposed but for what is ``changed``, ready for its first reading."""
     plan = replace(propose(session, wanted, TODAY, kind).plan, **changed)
     run = looked_over(session, opening.open_run(session, wanted, act, plan), act)
     points = tuple(s.target for s in run.found)
     best = candidates(session, run.tool, run.rules, TODAY, points)[0]
-    return set_up(session, run, best.reference.id, act, "a check" if best.against else "")
+    return set_up(session, run, best.reference.id, act, "a check" if best.against else "", room=room)
 
 
 def closed(session, run, act, zero_after=0.0):

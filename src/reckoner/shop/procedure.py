@@ -12,12 +12,13 @@ from reckoner.store.terms import ObservationKind, Source
 
 
 class Distrust(Enum):
-    """Why a reference may not decide."""
+    """Why nothing may be decided: mostly for what the reference is."""
 
     NOT_CHOSEN = auto()
     CERTIFICATE_ENDED = auto()
     ZERO_MOVED = auto()
     UNPROVEN = auto()
+    ROOM_NOT_MEASURED = auto()
 
 
 class Caution(Enum):

@@ -19,6 +19,7 @@ from reckoner.core.translation import tr
 from reckoner.store.terms import RegisterKind, RunKind
 
 if TYPE_CHECKING:
+    from reckoner.core.reference.plan import HungWish
     from reckoner.shop.using.fitting import Fitted
 
 
@@ -38,7 +39,8 @@ class Target:
     (None: the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the
     kind of run that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools``
     those themselves, ``torque`` what a joint gets, as it was typed, with the adapters that are ``fitted`` and the ``hand``
-    there (m); ``at`` is a torque in N·m that a run is wanted at; ``card`` a job card, ``work`` one being worked through,
+    there (m); ``at`` is a torque in N·m that a run is wanted at, ``wish`` what
+    a person has to hang for it; ``card`` a job card, ``work`` one being worked through,
     ``review`` one of what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back; ``page``
     the page of a place that has several."""
 
@@ -56,6 +58,7 @@ class Target:
     fitted: tuple[Fitted, ...] | None = None
     hand: float | None = None
     at: float | None = None
+    wish: HungWish | None = None
     card: int | None = None
     work: int | None = None
     review: int | None = None

@@ -12,6 +12,8 @@ from reckoner.core.history.comparison import ComparedChange
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.shop.events.recording import record_event
+from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.papers.resultfiles import recomputed, result_file
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.procedures.choosing import candidates
@@ -196,6 +198,30 @@ def test_the_room_drifting_and_a_pull_the_other_way_are_refused(demo, act):
         fresh = opening.open_run(session, tool_id(demo, "HC-0422"), act)
         with pytest.raises(ShopRefused, match="exercise at full scale"):
             taking.record_exercise(session, fresh.id, 60.0, act)
+
+
+@pytest.mark.parametrize(("kind", "decides"), [(RunKind.FULL, False), (RunKind.CHECK, True)])
+def test_a_room_that_nobody_measured_is_said_and_costs_a_full_run_its_verdict_alone(demo, act, kind, decides):
+    with demo.session() as session:
+        run = ready(session, tool_id(demo, "HC-0417"), act, kind, room=False)
+        assert (run.room, run.room_said) == (None, True)
+        run = read_all(session, run, act, 0.99)
+        assert run.step is Step.DECIDE  # nobody asks for it again
+        assert judged(run).verdict.accepted is (True if decides else None)
+        assert judged(run).distrust is (None if decides else Distrust.ROOM_NOT_MEASURED)
+        run = signing.sign(session, run.id, later(act, 2))
+        paper = certificate_of(session, run)
+        rows = dict(line for _, lines in paper.blocks for line in lines)
+        assert rows["Temperature"] == "not measured"
+        assert any("room was not measured" in words for words in paper.remarks) is not decides
+        assert recomputed(result_file(session, run))[1] == ()
+
+
+def test_what_was_measured_stays_measured(demo, act):
+    with demo.session() as session:
+        run = prepared(session, tool_id(demo, "HC-0318"), act)
+        with pytest.raises(ShopRefused, match="measured in this run already"):
+            setting_up.record_room_not_measured(session, run.id, act)
 
 
 def test_after_half_an_hour_the_room_is_looked_at_again(demo, act):

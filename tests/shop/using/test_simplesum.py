@@ -68,3 +68,34 @@ def test_on_a_tool_its_own_weight_is_counted_and_the_nearest_setting_proposed(de
 
 def test_a_weight_of_nothing_is_said_to_be_none():
     assert "0 kg at 20 cm: " in plain(hung_sum(None, "0 kg at 20 cm").words)[0]
+
+
+@pytest.mark.parametrize(
+    ("typed", "why"),
+    [
+        ("20 lb at 100 ft", "no lever is longer than 16.404 ft"),
+        ("20 lb at 0 in", "give a length above nothing"),
+        ("10 kg at -20 cm", "give a length above nothing"),
+    ],
+)
+def test_a_lever_that_cannot_be_is_said(typed, why):
+    assert why in plain(hung_sum(None, typed).words)[0]
+
+
+def test_a_pull_is_a_force_times_a_length_and_hangs_nothing():
+    found = hung_sum(None, "10 lbf at 1 ft")
+    assert plain(found.words)[0] == "10 lbf at 1 ft, square to the lever: 10 lbf·ft, 13.558 N·m"
+    assert found.wish is None
+
+
+def test_off_the_mark_of_a_tool_whose_pin_nobody_knows_it_is_said_how_far_off_it_may_be(demo):
+    with demo.session() as session:
+        tool = session.get_one(Tool, tool_id(demo, "HC-0417"))
+        tool.lever_length, tool.pivot_offset = 0.42, 0.0
+        session.flush()
+        reader = reader_of(session)
+        off = plain(hung_sum(reader, "12 kg at 30.5 cm with 0417").words)
+        assert any("off the grip mark, 420 mm, it may be 4 % off" in line for line in off)
+        assert not any("pin" in line for line in hung_sum(reader, "12 kg at 42 cm with 0417").words)
+        begun = hung_sum(reader, "12 kg at 40 cm with 0417").wish
+        assert (begun.mass, begun.hook, begun.words.replace("\u202f", " ")) == (12.0, pytest.approx(0.4), "12 kg")

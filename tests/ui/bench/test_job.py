@@ -106,12 +106,12 @@ def test_a_run_with_the_mouse_alone_until_readings_come(qtbot, open_window, demo
         click(bench.button)
         settle(qtbot, window)
     click(bench.button)
-    qtbot.waitUntil(lambda: bench.panels.set_up.room.temperature.text == "21.4", timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.panels.set_up.room.temperature.text == "21.4\u202f°C", timeout=WAIT)
     steppers = {b.accessibleName(): b for b in bench.panels.set_up.findChildren(QPushButton)}
     for name, presses in (("More Temperature", 2), ("Less Humidity", 3)):
         for _ in range(presses):
             click(steppers[name])
-    assert (bench.panels.set_up.room.temperature.text, bench.panels.set_up.room.humidity.text) == ("21.6", "43")
+    assert (bench.panels.set_up.room.temperature.text, bench.panels.set_up.room.humidity.text) == ("21.6\u202f°C", "43")
     click(bench.button)
     qtbot.waitUntil(lambda: bench.run.room is not None and bench.meter.zero() is not None, timeout=WAIT)
     click(bench.button)

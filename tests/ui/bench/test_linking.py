@@ -8,7 +8,7 @@ import pytest
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QPushButton
 
-from reckoner.core.quantities.units import N_M
+from reckoner.core.quantities.ownunits import METRIC
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Reference
@@ -102,7 +102,7 @@ def test_a_hanging_scale_brings_its_peaks_by_its_own_link(qtbot, open_window, de
     os.write(master, b"GS 6.40 kg\n0\n")
     qtbot.waitUntil(lambda: len(bench.run.current.pairs) == 1, timeout=WAIT)
     pull = bench.run.reference.set_up
-    assert bench.run.current.pairs[0].reference == pytest.approx(pull.read("6.40 kg", N_M)[0])
+    assert bench.run.current.pairs[0].reference == pytest.approx(pull.read("6.40 kg", METRIC)[0])
     assert bench.run.current.observations[0].source == "meter value"
     window.frame.close()
     os.close(master)

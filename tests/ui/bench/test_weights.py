@@ -210,7 +210,7 @@ def test_a_run_with_a_hanging_scale_takes_what_it_shows(qtbot, open_window, demo
     window, bench, sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0302"), "HS-1")
     assert bench.button.text() == "Pull with it"
     assert not bench.panels.set_up._reason.isVisible()  # it is no meter that does not suit
-    assert "100\u202fN·m wants a pull of 312.5\u202fN." in sheet.worth.text()
+    assert "100\u202fN·m wants a pull of 31.866\u202fkg." in sheet.worth.text()
     assert "Hang a known weight on it first" in sheet.worth.text()
     sheet.weight.line.setText("9.967 kg")
     sheet.showed.line.setText("11 kg")

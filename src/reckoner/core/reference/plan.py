@@ -109,11 +109,27 @@ def _arm(length: float, pin: Pin) -> float:
     return (length - pin.offset) * pin.lean
 
 
+@dataclass(frozen=True)
+class HungWish:
+    """What a person has: a ``mass`` in kg at a ``hook`` in m from the drive; ``words`` are the mass as it was typed."""
+
+    mass: float
+    hook: float
+    words: str
+
+
 MOST_WEIGHTS = 5
 """Weights on one hook: more of them are not put on and taken off with a steady hand."""
 
 HEAVIEST = 25.0
 """kg that one person lifts and lowers slowly (EN 1005-2's reference mass for adults at work, about)."""
+
+
+LONGEST_LEVER = 5.0
+"""m from the drive to the grip mark: more is a slip of the hand, or another unit."""
+
+NEAR_THE_MARK = 0.02
+"""Of the lever: so near the grip mark a hook counts as there."""
 
 
 @dataclass(frozen=True)

@@ -118,6 +118,52 @@ NO_OWN_WEIGHT = OwnWeight()
 """A tool whose weight does not count: its drive stands upright, or the meter was zeroed with it."""
 
 
+KILOGRAMS_A_METRE = (1.5, 5.0)
+BALANCES_AT = (1 / 3, 1 / 2)
+"""What a tool of which nothing is known is taken to weigh for each metre of its lever, and where along it to balance: as far
+as wrenches with a tube for a handle go."""
+
+MOST_PIN = 0.1
+"""Of the lever: as far out as the pin of a wrench lies that nobody has measured."""
+
+
+@dataclass(frozen=True)
+class OwnWeightRange:
+    """What a tool of a ``lever`` in m weighs and where it balances, where nobody weighed it: the middle of what it may be,
+    and expanded uncertainties (k = 2) of rectangles as wide as that."""
+
+    lever: float
+
+    @property
+    def mass(self) -> float:
+        return self.lever * sum(KILOGRAMS_A_METRE) / 2
+
+    @property
+    def mass_uncertainty(self) -> float:
+        return self.lever * (KILOGRAMS_A_METRE[1] - KILOGRAMS_A_METRE[0]) / math.sqrt(3.0)
+
+    @property
+    def centre(self) -> float:
+        return self.lever * sum(BALANCES_AT) / 2
+
+    @property
+    def centre_uncertainty(self) -> float:
+        return self.lever * (BALANCES_AT[1] - BALANCES_AT[0]) / math.sqrt(3.0)
+
+    @property
+    def torques(self) -> tuple[float, float]:
+        """What it makes about the drive at the least and at the most, in N·m.
+
+        >>> [round(one, 2) for one in OwnWeightRange(0.42).torques]
+        [0.86, 4.32]
+        """
+        light, heavy = (
+            per_metre * self.lever * STANDARD_GRAVITY * share * self.lever
+            for per_metre, share in zip(KILOGRAMS_A_METRE, BALANCES_AT, strict=True)
+        )
+        return light, heavy
+
+
 def own_at_grip(own: OwnWeight, pin: Pin, gravity: float = STANDARD_GRAVITY, tilt_rad: float = 0.0) -> float:
     """What a tool's own weight adds to the torque at the grip mark, in N·m: [m_own·x_own − m_swinging·p]·g·cos θ·L/(L − p).
 

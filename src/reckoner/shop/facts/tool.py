@@ -109,6 +109,11 @@ class ToolFacts:
         return OwnUnits(self.unit, self.measured_in)
 
     @property
+    def pin_unknown(self) -> bool:
+        """Whether it trips about a pin, and nobody said where that is: then only a pull at its grip mark is right."""
+        return self.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not self.pivot
+
+    @property
     def putting_away(self) -> str:
         """How it is stored: as its maker says, else as is usual for its mechanism."""
         return self.storage or self.implies.storage

@@ -26,6 +26,7 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.papers.resultfiles import record_of
 from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.procedure import Distrust
 from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.register.attachments import logo
 from reckoner.shop.runs.amending import differences
@@ -178,7 +179,8 @@ def _method(run: RunState) -> tuple[tuple[str, str], ...]:
 def _room(run: RunState, place: str) -> tuple[tuple[str, str], ...]:
     room = run.room
     if room is None:
-        return ((say("name.place"), place),)
+        told = say("method.unmeasured") if run.room_said else ""
+        return ((say("name.place"), place), (say("name.temperature"), told))
     own = run.tool.own_units
     temperature = own.temperature_words(room.temperature)
     if room.drift:
@@ -275,6 +277,8 @@ def _remarks(run: RunState) -> tuple[str, ...]:
 def _departures(run: RunState) -> tuple[str, ...]:
     """What was otherwise than the rule set has it, with the reasons that were given at the bench."""
     said = []
+    if judged(run).distrust is Distrust.ROOM_NOT_MEASURED:
+        said.append(say("remark.no_room", rules=run.rules.title))
     if run.set_up is not None and run.set_up.override:
         said.append(say("remark.departed", why=run.set_up.override))
     judged_series = [s for s in run.all_series if s.phase.kind in (PhaseKind.FOUND, PhaseKind.LEFT)]

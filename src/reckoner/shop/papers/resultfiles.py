@@ -214,6 +214,7 @@ def _run(record: ResultRecord) -> RunState:
             opened_by=record.opened_by,
             inspection=tuple(InspectedLine(i.line, "", i.fine, i.note) for i in record.look_over),
             room=_room(record),
+            room_said=True,
             set_up=None
             if set_up is None
             else SetUpState(MeterMode(set_up.mode), set_up.override, detail=set_up.detail),

@@ -167,7 +167,12 @@ class HungPapers(Papers):
         )
 
     def why_unproven(self, reference: ReferenceFacts) -> str:
-        stacks = (stack for at in _lever(reference).points for stack in (at.weights, *at.rungs))
+        lever = _lever(reference)
+        if not lever.own_known:
+            return tr("nobody has weighed the tool, and its own weight pulls too; weigh and balance it, and it decides")
+        if not lever.at_the_pin:
+            return tr("where its pin is nobody knows, and it hangs off the grip mark; find the pin, and it decides")
+        stacks = (stack for at in lever.points for stack in (at.weights, *at.rungs))
         lack = dict.fromkeys(w.number for stack in stacks for w in stack if w.uncertainty is None)
         return tr(
             "how far {list} may be off is not known; weigh what hangs, under References, and it decides",

@@ -24,7 +24,7 @@ class UsualProcedure:
     def set_up_wants(self, run: RunState) -> tuple[Want, ...]:
         there = {
             Need.REFERENCE: run.reference is not None,
-            Need.ROOM: run.room is not None,
+            Need.ROOM: run.room_said,
             Need.ZERO: not self.zeroed or run.zeros.before is not None,
             Need.POINTER: not needs_pointer(run) or run.zeros.pointer_before is not None,
         }

@@ -163,4 +163,4 @@ def _reference(run: RunState) -> str:
 
 
 def _room(run: RunState) -> str:
-    return f"{run.room.temperature:g} °C" if run.room is not None else ""
+    return run.tool.own_units.temperature_words(run.room.temperature) if run.room is not None else ""

@@ -24,8 +24,10 @@ class Judgement:
 
     @cached_property
     def distrust(self) -> Distrust | None:
-        """Why the reference may not decide; None when it may."""
-        return self.run.procedure.distrust(self.run, self.run.day)
+        """Why nothing may be decided; None when it may."""
+        found = self.run.procedure.distrust(self.run, self.run.day)
+        unmeasured = self.run.policy.renews and self.run.room_said and self.run.room is None
+        return Distrust.ROOM_NOT_MEASURED if found is None and unmeasured else found
 
     @cached_property
     def verdict(self) -> Verdict | None:

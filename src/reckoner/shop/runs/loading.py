@@ -75,6 +75,7 @@ def load(session: Session, run_id: int) -> RunState:
             opened_by=head.opened_by,
             inspection=_inspection(kept, facts.tool),
             room=_room(kept, facts.rules),
+            room_said=bool(kept.room),
             set_up=_set_up(kept),
             exercise=_exercise(kept, facts.tool, facts.rules),
             zeros=_zeros(kept),
@@ -189,14 +190,17 @@ def _inspection(run: RunRows, tool: ToolFacts) -> tuple[InspectedLine, ...]:
 
 
 def _room(run: RunRows, rules: RuleSet) -> RoomState | None:
-    if not run.room:
+    measured = [
+        (r, r.temperature, r.humidity) for r in run.room if r.temperature is not None and r.humidity is not None
+    ]
+    if not measured:
         return None
-    newest = run.room[-1]
-    temperatures = [r.temperature for r in run.room]
+    newest, temperature, humidity = measured[-1]
+    temperatures = [degrees for _, degrees, _ in measured]
     return RoomState(
-        newest.temperature,
-        newest.humidity,
-        room_fits(newest.temperature, newest.humidity, rules),
+        temperature,
+        humidity,
+        room_fits(temperature, humidity, rules),
         newest.note,
         max(temperatures) - min(temperatures),
         newest.at,

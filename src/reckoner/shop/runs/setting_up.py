@@ -70,13 +70,17 @@ ROOM_HOLDS = timedelta(hours=1)
 def take_earlier_room(session: Session, state: RunState, act: Act) -> RunState:
     """For a run that asks for what is not known alone: the room as it was looked at within the last hour, where it is fit.
     Raises ShopRefused. Changes: runs. Right: none."""
-    if not state.policy.glance or state.room is not None:
+    if not state.policy.glance or state.room_said:
         return state
     newest = session.scalar(
-        select(RoomReading).where(RoomReading.at >= act.at - ROOM_HOLDS, RoomReading.at <= act.at)
+        select(RoomReading).where(
+            RoomReading.at >= act.at - ROOM_HOLDS, RoomReading.at <= act.at, RoomReading.temperature.is_not(None)
+        )
         .order_by(RoomReading.at.desc(), RoomReading.id.desc()).limit(1)
     )  # fmt: skip
-    if newest is None or not room_fits(newest.temperature, newest.humidity, state.rules):
+    if newest is None or newest.temperature is None or newest.humidity is None:
+        return state
+    if not room_fits(newest.temperature, newest.humidity, state.rules):
         return state
     ago = round((act.at - newest.at).total_seconds() / 60)
     session.add(
@@ -139,6 +143,18 @@ def record_room(
         )
     )  # fmt: skip
     note(session, act, tr("recorded the room"), state.tool.number, temperature=temperature, humidity=humidity)
+    return reload(session, run_id, act)
+
+
+def record_room_not_measured(session: Session, run_id: int, act: Act) -> RunState:
+    """Record that nobody measured the room: a full run then decides nothing by its rule set, a quick check loses nothing.
+    Raises ShopRefused where it was measured. Changes: runs. Right: of whoever works here."""
+    require_here(session, act)
+    state = opened(session, run_id)
+    if state.room is not None:
+        raise ShopRefused(tr("The room was measured in this run already; what was measured stays."))
+    session.add(RoomReading(run_id=run_id, at=act.at, source=RoomSource.TYPED))
+    note(session, act, tr("recorded that the room was not measured"), state.tool.number)
     return reload(session, run_id, act)
 
 

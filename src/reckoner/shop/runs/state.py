@@ -106,7 +106,8 @@ class RunState:
     ``day`` is the day whose certificates count: that on which the reference was chosen, whatever the clock says later;
     an amendment has the day of the run it amends. ``as_of`` is when that one was signed. By its ``stamp``
     an open run is known to be still what the database holds. ``step``: where it stands, the first that still wants something;
-    ``asked``: the readings that are asked about, unanswered yet: nothing is concluded from their series.
+    ``asked``: the readings that are asked about, unanswered yet: nothing is concluded from their series. ``room_said``: the
+    room was measured, or it was said that it was not.
     """
 
     id: int
@@ -133,6 +134,7 @@ class RunState:
     day: date = date.min
     stamp: Stamp | None = None
     sides: SidesPlan | None = None
+    room_said: bool = False
     step: Step = Step.LOOK_OVER
     asked: tuple[ReadingQuestion, ...] = ()
     judgements: list[Judgement] = field(default_factory=list, init=False, compare=False, repr=False)

@@ -7,7 +7,7 @@ are known now stand in ``equipment``, what to hang where in ``plan``, what count
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from reckoner.core.decision.verdict import BESIDE
@@ -17,8 +17,9 @@ from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import quantity, uncertainty_decimals
 from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.reference.certificate import ReferenceAtPoint
-from reckoner.core.reference.plan import HEAVIEST, HangingPlace
+from reckoner.core.reference.plan import HEAVIEST, LONGEST_LEVER, NEAR_THE_MARK, HangingPlace
 from reckoner.core.reference.weights import (
+    MOST_PIN,
     STANDARD_GRAVITY,
     DeadWeightTorque,
     Hanging,
@@ -105,8 +106,10 @@ class LeverFacts:
     ``hanger`` is the mass of hook and rope, ``head`` what of the tool sits at the drive and does not swing (None: not
     weighed); ``length`` the uncertainty of each measured length; ``own_mass`` and ``own_centre`` the tool's own; ``pivot``
     and ``grip`` from the drive's centre. ``own_torque`` is what the tool's own weight makes about the drive, where it was
-    taken from a scale or a meter instead. ``tilt`` is how far the lever is off level, in rad. On a ``disc`` of the radius
-    ``grip`` the rope hangs from the rim, and nothing else weighs in.
+    taken from a scale or a meter instead; not ``own_known``: nobody weighed it, and it is the middle of what it may be.
+    ``tilt`` is how far the lever is off level, in rad. On a ``disc`` of the radius
+    ``grip`` the rope hangs from the rim, and nothing else weighs in. Not ``pin_known``: the tool trips about a pin, and
+    nobody said where it is; then only the grip mark is right.
     """
 
     points: tuple[HungAt, ...]
@@ -128,6 +131,8 @@ class LeverFacts:
     own_torque_uncertainty: float = 0.0
     tilt: float = 0.0
     disc: bool = False
+    own_known: bool = True
+    pin_known: bool = True
 
     @property
     def sends(self) -> Kind:
@@ -160,8 +165,18 @@ class LeverFacts:
 
     @property
     def proven(self) -> bool:
-        """Whether every weight was weighed: a stamp alone decides nothing."""
-        return all(w.uncertainty is not None for at in self.points for stack in (at.weights, *at.rungs) for w in stack)
+        """Whether every weight was weighed, and the tool, and its pin known where it counts: a stamp alone decides
+        nothing."""
+        hung = (w for at in self.points for stack in (at.weights, *at.rungs) for w in stack)
+        return self.own_known and self.at_the_pin and all(w.uncertainty is not None for w in hung)
+
+    @property
+    def at_the_pin(self) -> bool:
+        """Whether what the pin does is known: by its place, or because everything hangs at the grip mark."""
+        return self.pin_known or all(map(self._at_the_mark, self.points))
+
+    def _at_the_mark(self, hung: HungAt) -> bool:
+        return self.grip is not None and math.isclose(hung.hook, self.grip, rel_tol=NEAR_THE_MARK)
 
     def at(self, target: float) -> HungAt | None:
         """What hangs for a target."""
@@ -208,7 +223,15 @@ class LeverFacts:
         if self.disc:
             tilt = 0.0
         found = [(name, share) for name, share in made.contributions_at_grip if name != "incline"]
+        if not self.pin_known and self.grip is not None and not self._at_the_mark(hung):
+            found.append(("pin", abs(self._with_pin(MOST_PIN * self.grip, hung) - made.at_grip) / math.sqrt(3.0)))
         return tuple(sorted([*found, ("incline", tilt)], key=lambda pair: -abs(pair[1])))
+
+    def _with_pin(self, pivot: float, hung: HungAt) -> float:
+        """The torque at the grip mark if the pin were there."""
+        if self.own_torque is not None:
+            return Pin(pivot, self.grip).at_grip(self.made(hung).torque, (hung.mass + self.hanger) * self.gravity)
+        return replace(self, pivot=pivot, pin_known=True).torque(hung)
 
     def worth(self, hung: HungAt) -> float:
         """W of the torque, k = 2, as a fraction of it."""
@@ -236,7 +259,7 @@ def hung_words(hung: HungAt, own: OwnUnits) -> str:
 
 LIGHTEST_TOOL, HEAVIEST_TOOL = 0.05, 50.0
 """kg that a torque tool weighs: less or more is a slip of the hand, or another unit."""
-SHORTEST_LEVER, LONGEST_LEVER = 0.05, 5.0
+SHORTEST_LEVER = 0.05
 """m from the drive to the grip mark, likewise."""
 SMALLEST_DISC, LARGEST_DISC = 0.01, 0.5
 """m, the radius of a disc on a screwdriver's drive."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
+from itertools import combinations
+
 from reckoner.core.decision.verdict import BESIDE
-from reckoner.core.reference.plan import Stack, stacks
-from reckoner.core.requirements.tooltypes import Mechanism
+from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Stack, stacks
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.setups.equipment import OwnedWeight
-from reckoner.shop.setups.hanging import HungAt, LeverFacts
+from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts
 
 LEAST_ARM = 0.45
 """The nearest hook as a part of the lever: nearer, a millimetre counts too much."""
@@ -19,9 +21,7 @@ MOST_WAYS = 3
 def must_hang_at_the_mark(tool: ToolFacts) -> bool:
     """Whether only the grip mark is right: a tool trips about a pin and nobody said where it is, or has a disc on its drive
     instead of a lever."""
-    return tool.kind.is_screwdriver or (
-        tool.mechanism in (Mechanism.CLICK, Mechanism.BREAK_OVER, Mechanism.PRESET) and not tool.pivot
-    )
+    return tool.kind.is_screwdriver or tool.pin_unknown
 
 
 def aim_for(tool: ToolFacts, target: float) -> float:
@@ -89,3 +89,19 @@ def lever_for(tool: ToolFacts, where: tuple[float, float]) -> LeverFacts:
         gravity=where[0],
         gravity_uncertainty=where[1],
     )
+
+
+def hung_for(wish: HungWish, target: float, weights: tuple[OwnedWeight, ...]) -> HungAt:
+    """What a person has, hung for a target: of the shop's ``weights`` the fewest that weigh so much, else a weight that
+    nobody weighed."""
+    for sure in (True, False):
+        box = [w for w in weights if (w.uncertainty is not None) is sure]
+        for count in range(1, min(MOST_WEIGHTS, len(box)) + 1):
+            for chosen in combinations(box, count):
+                if math.isclose(sum(w.mass for w in chosen), wish.mass, rel_tol=SAME_MASS):
+                    return HungAt(target, tuple(w.hung for w in chosen), wish.hook)
+    return HungAt(target, (HungWeight(wish.words, wish.mass, None),), wish.hook)
+
+
+SAME_MASS = 0.03
+"""How far a weight may be from what a person calls it: stamps are believed no better."""

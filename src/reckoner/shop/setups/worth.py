@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 from itertools import combinations
 
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
 from reckoner.shop.setups.hanging import HungAt, K, LeverFacts
@@ -16,6 +17,7 @@ SHARE_WORDS = {
     "gravity": tr("local gravity"),
     "incline": tr("the lever's level"),
     "own_torque": tr("the tool's own weight"),
+    "pin": tr("the pin, which nobody has measured"),
     "head_mass": tr("the head, which does not swing and was not weighed"),
 }
 
@@ -25,6 +27,7 @@ BETTER = {
     "gravity": tr("say under Tools, Shop where the shop stands"),
     "incline": tr("use a level instead of the eye"),
     "own_torque": tr("balance it on an edge more carefully, and weigh it"),
+    "pin": tr("hang at the grip mark, or find the pin with two hooks"),
     "head_mass": tr("weigh the head"),
 }
 
@@ -77,8 +80,11 @@ def hiding(told: tuple[tuple[str, float], ...], limit: float) -> tuple[tuple[str
     return tuple(found)
 
 
-def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tuple[tuple[str, float], ...]:
-    """What shortcuts would make of the torque, as fractions of it: computed instead of what really pulls."""
+def shortcuts(
+    facts: LeverFacts, hung: HungAt, stamped: dict[str, float], own: OwnUnits = METRIC
+) -> tuple[tuple[str, float], ...]:
+    """What shortcuts would make of the torque, as fractions of it: computed instead of what really pulls; lengths are told in
+    one's ``own`` units."""
     torque = facts.torque(hung)
 
     def off(other: LeverFacts, hang: HungAt) -> float:
@@ -87,15 +93,16 @@ def shortcuts(facts: LeverFacts, hung: HungAt, stamped: dict[str, float]) -> tup
     found = [(tr("rounding gravity to 10"), off(replace(facts, gravity=10.0), hung))]
     if not facts.disc:
         bare = replace(facts, own_mass=0.0, own_centre=0.0, own_torque=None, head=None)
-        slid = replace(hung, hook=hung.hook + SLID)
+        by = own.on_rule(SLID)
+        slid = replace(hung, hook=hung.hook + by)
         found += [
             (tr("forgetting the tool's own weight"), off(bare, hung)),
             (tr("a lever 5° off level, unseen"), 1 / math.cos(math.radians(5.0)) - 1),
-            (tr("a weight that slid out by 10 mm"), torque / facts.torque(slid) - 1),
+            (tr("a weight that slid out by {by}", by=own.length_words(by)), torque / facts.torque(slid) - 1),
         ]
     if facts.pivot and facts.grip is not None and abs(hung.hook - facts.grip) > 0.002:
         found.append((tr("taking mass times length, hung off the grip mark"), facts.made(hung).torque / torque - 1))
     believed = replace(hung, weights=tuple(replace(w, mass=stamped.get(w.number, w.mass)) for w in hung.weights))
     if abs(believed.mass - hung.mass) > 1e-6:
         found.append((tr("believing the stamps"), off(facts, believed)))
-    return tuple((words, by) for words, by in found if abs(by) >= LOST)
+    return tuple((words, share) for words, share in found if abs(share) >= LOST)

@@ -1,29 +1,35 @@
-"""What do I have? The torque of a weight on a lever, as half of all practitioners begin: "20 lb at 12 in", "10 kg at 20 cm".
+"""What do I have? The torque of a weight on a lever, as half of all practitioners begin: "20 lb at 12 in", "10 kg at 20 cm";
+or of a pull, "10 lbf at 1 ft".
 
 The tool's own weight is counted where the register knows it, and shown as a range where it does not.
 """
 
 from __future__ import annotations
 
+import math
 import re
 from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.checks import positive
 from reckoner.core.quantities.entry import Quantity, read
-from reckoner.core.quantities.printing import number, quantity
+from reckoner.core.quantities.ownunits import INCH, OwnUnits, UnitSystem
+from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
-from reckoner.core.reference.plan import HEAVIEST
-from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight, Pin, dead_weight
+from reckoner.core.reference.plan import HEAVIEST, LONGEST_LEVER, NEAR_THE_MARK, HungWish
+from reckoner.core.reference.weights import (
+    KILOGRAMS_A_METRE,
+    MOST_PIN,
+    STANDARD_GRAVITY,
+    Hanging,
+    OwnWeight,
+    OwnWeightRange,
+    Pin,
+    dead_weight,
+)
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.register.cards import ToolCard, card, tool_called
 from reckoner.store.reader import Reader
-
-KILOGRAMS_A_METRE = (1.5, 5.0)
-BALANCES_AT = (1 / 3, 1 / 2)
-"""What a tool of which nothing is known is taken to weigh for each metre of its lever, and where along it to balance: as far
-as wrenches with a tube for a handle go. Only ever shown as a range, never counted."""
 
 LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 
@@ -36,8 +42,8 @@ _ALONE = re.compile(r"^\s*\d[\d.,/ ]*\s*(kg|g|lb|lbs|oz)\s*$", re.IGNORECASE)
 
 @dataclass(frozen=True)
 class HungSum:
-    """A mass at a length from the drive, on a tool or on none: the torque that trips it, at the least and at the most, in
-    N·m; ``setting`` is the graduation nearest to it, None where it cannot be set so."""
+    """A mass, or a force that pulls, at a length from the drive, on a tool or on none: the torque that trips it, at the least
+    and at the most, in N·m; ``setting`` is the graduation nearest to it, None where it cannot be set so."""
 
     mass: Quantity
     length: Quantity
@@ -48,6 +54,18 @@ class HungSum:
     why_not: str = ""
 
     @property
+    def pulls(self) -> bool:
+        """Whether it is a force, and nothing hangs: the tool swings level, and its own weight does not count."""
+        return self.mass.kind is Kind.FORCE
+
+    @property
+    def wish(self) -> HungWish | None:
+        """What to hang to begin with it; None where it cannot."""
+        if self.card is None or self.setting is None or self.pulls:
+            return None
+        return HungWish(self.mass.si, self.length.si, quantity(self.mass.si, self.mass.unit))
+
+    @property
     def sure(self) -> bool:
         """Whether the tool's own weight is in it."""
         return self.least == self.most
@@ -56,6 +74,12 @@ class HungSum:
     def torque(self) -> float:
         """The middle of what it may be."""
         return (self.least + self.most) / 2
+
+    @property
+    def own_units(self) -> OwnUnits:
+        """What lengths and masses are told in: as the length was typed."""
+        inch = self.length.unit.name in ("in", "ft")
+        return OwnUnits(self._unit, UnitSystem.INCH if inch else UnitSystem.METRIC)
 
     @property
     def _unit(self) -> Unit:
@@ -77,49 +101,66 @@ class HungSum:
         )
         if self.why_not:
             return (f"{hung}: {self.why_not}",)
-        said = []
+        return (*self._makes(hung), *self._what_next())
+
+    def _makes(self, hung: str) -> tuple[str, ...]:
+        if self.pulls:
+            return (tr("{hung}, square to the lever: {torque}", hung=hung, torque=self._both(self.least)),)
         if self.sure and self.card is not None:
-            torque = self._both(self.least)
-            said.append(
-                tr(
-                    "{hung} on {number}: {torque}, its own weight in it",
-                    hung=hung,
-                    number=self.card.tool.number,
-                    torque=torque,
-                )
-            )
-        else:
-            weights = dead_weight(Hanging(self.mass.si, self.length.si)).of_weights
-            said.append(tr("{hung}: {torque}, the tool's own weight not in it", hung=hung, torque=self._both(weights)))
-            light, heavy = (number(mass) for mass in KILOGRAMS_A_METRE)
-            least, most = (quantity(torque, self._unit, 1) for torque in (self.least, self.most))
-            said.append(
-                tr(
-                    "with it {least} to {most}, at {light} to {heavy} kg a metre",
-                    least=least,
-                    most=most,
-                    light=light,
-                    heavy=heavy,
-                )
-            )
-        said += self._what_next()
-        return tuple(said)
+            number, torque = self.card.tool.number, self._both(self.least)
+            return (tr("{hung} on {number}: {torque}, its own weight in it", hung=hung, number=number, torque=torque),)
+        weights, own = dead_weight(Hanging(self.mass.si, self.length.si)).of_weights, self.own_units
+        length = FOOT if own.length is INCH else 1.0
+        light, heavy = (quantity(mass * length, own.mass, 1) for mass in KILOGRAMS_A_METRE)
+        least, most = (quantity(torque, self._unit, 1) for torque in (self.least, self.most))
+        each = tr("foot") if own.length is INCH else tr("metre")
+        return (
+            tr("{hung}: {torque}, the tool's own weight not in it", hung=hung, torque=self._both(weights)),
+            tr(
+                "with it {least} to {most}, at {light} to {heavy} a {each}",
+                least=least,
+                most=most,
+                light=light,
+                heavy=heavy,
+                each=each,
+            ),
+        )
 
     def _what_next(self) -> list[str]:
         said = []
-        if self.mass.si > HEAVIEST:
-            said.append(tr("more than {heaviest} kg: hang it in parts, one after the other", heaviest=round(HEAVIEST)))
-        if self.card is not None and self.setting is None:
-            reach = self.card.tool.range_text
+        if not self.pulls and self.mass.si > HEAVIEST:
+            heaviest = self.own_units.mass_words(HEAVIEST)
+            said.append(tr("more than {heaviest}: hang it in parts, one after the other", heaviest=heaviest))
+        if self.card is None:
+            return [*said, tr("what to set for it")]
+        tool = self.card.tool
+        if tool.pin_unknown and tool.lever and not math.isclose(self.length.si, tool.lever, rel_tol=NEAR_THE_MARK):
+            said.append(self._off_the_mark(tool, tool.lever))
+        if self.setting is None:
             said.append(
-                tr("{number} goes over {reach}: it cannot be set so", number=self.card.tool.number, reach=reach)
+                tr("{number} goes over {reach}: it cannot be set so", number=tool.number, reach=tool.range_text)
             )
-        elif self.card is not None and self.setting is not None:
-            set_to = quantity(self.setting, self._unit)
-            said.append(tr("begin with it: {number} set to {set_to}", number=self.card.tool.number, set_to=set_to))
-        else:
+        elif self.pulls:
             said.append(tr("what to set for it"))
+        else:
+            set_to = quantity(self.setting, self._unit)
+            said.append(tr("begin with it: {number} set to {set_to}", number=tool.number, set_to=set_to))
         return said
+
+    def _off_the_mark(self, tool: ToolFacts, lever: float) -> str:
+        """How far off it may be where nobody knows the pin."""
+        force = self.mass.si * (1.0 if self.pulls else STANDARD_GRAVITY)
+        plain = force * self.length.si
+        off = Pin(MOST_PIN * lever, lever).at_grip(plain, force) / plain - 1
+        return tr(
+            "where its pin is nobody knows: off the grip mark, {lever}, it may be {off} off",
+            lever=tool.own_units.length_words(lever),
+            off=percent(abs(off), 0),
+        )
+
+
+FOOT = 0.3048
+"""m, exactly."""
 
 
 def hung_sum(reader: Reader | None, text: str, tool_id: int | None = None) -> HungSum | None:
@@ -140,32 +181,61 @@ def hung_sum(reader: Reader | None, text: str, tool_id: int | None = None) -> Hu
         on = tool_called(reader, named) if named else card(reader, tool_id) if tool_id is not None else None
     if named and on is None:
         return None
-    grip = on.tool.lever if on is not None else None
+    tool = on.tool if on is not None else None
+    if match is None and (tool is None or not tool.lever):
+        return None
     try:
-        mass = read(match["mass"] if match is not None else text, Kind.MASS)
-        length = read(match["length"] if match is not None else f"{grip} m", Kind.LENGTH)
+        mass = _mass_or_force(match["mass"] if match is not None else text)
+        if match is not None:
+            length = read(match["length"], Kind.LENGTH)
+        elif tool is not None and tool.lever:
+            length = Quantity(tool.lever, tool.own_units.length)
     except InputRefused:  # it is something else that is typed
         return None
-    tool = on.tool if on is not None else None
     try:
-        least, most = _range(positive("mass", mass.si), length.si, tool)
+        least, most = _range(mass, _lever_long(length), tool)
     except InputRefused as refusal:
         return HungSum(mass, length, on, 0.0, 0.0, why_not=refusal.reason)
     return HungSum(mass, length, on, least, most, _setting(tool, (least + most) / 2) if tool is not None else None)
 
 
-def _range(mass: float, length: float, tool: ToolFacts | None) -> tuple[float, float]:
+def _mass_or_force(text: str) -> Quantity:
+    """What hangs or pulls. Raises InputRefused."""
+    try:
+        return read(text, Kind.MASS)
+    except InputRefused:
+        return read(text, Kind.FORCE)
+
+
+def _lever_long(length: Quantity) -> float:
+    """A length that a lever can have, in m. Raises InputRefused."""
+    if length.si <= 0:
+        raise InputRefused(
+            "length", length.si, tr("a hook lies beyond the drive's centre: give a length above nothing")
+        )
+    if length.si > LONGEST_LEVER:
+        longest = quantity(LONGEST_LEVER, length.unit)
+        raise InputRefused(
+            "length", length.si, tr("no lever is longer than {longest}: check the length and its unit", longest=longest)
+        )
+    return length.si
+
+
+def _range(mass: Quantity, length: float, tool: ToolFacts | None) -> tuple[float, float]:
     """The least and the most torque at the grip mark, in N·m. Raises InputRefused."""
+    if mass.si <= 0:
+        raise InputRefused("mass", mass.si, tr("nothing hangs there: give a weight above nothing"))
     pin = Pin(tool.pivot, tool.lever) if tool is not None and tool.pivot and tool.lever else Pin()
-    if tool is not None and tool.own_mass and tool.own_centre:
-        made = dead_weight(Hanging(mass, length, own=OwnWeight(tool.own_mass, tool.own_centre), pin=pin)).at_grip
+    if mass.kind is Kind.FORCE:
+        if length <= pin.offset:
+            raise InputRefused("length", length, tr("must lie beyond the pivot"))
+        made = pin.at_grip(mass.si * length, mass.si)
         return made, made
-    made = dead_weight(Hanging(mass, length, pin=pin)).at_grip
-    lever = (tool.lever if tool is not None else None) or length
-    light, heavy = (
-        per_metre * lever * STANDARD_GRAVITY * share * lever
-        for per_metre, share in zip(KILOGRAMS_A_METRE, BALANCES_AT, strict=True)
-    )
+    if tool is not None and tool.own_mass and tool.own_centre:
+        made = dead_weight(Hanging(mass.si, length, own=OwnWeight(tool.own_mass, tool.own_centre), pin=pin)).at_grip
+        return made, made
+    made = dead_weight(Hanging(mass.si, length, pin=pin)).at_grip
+    light, heavy = OwnWeightRange((tool.lever if tool is not None else None) or length).torques
     return made + light, made + heavy
 
 

@@ -304,6 +304,7 @@ def distrust_words(found: Distrust, reference: ReferenceFacts | None) -> str:
             "the certificate of {number_of_reference} had ended", number_of_reference=number_of_reference
         ),
         Distrust.UNPROVEN: PAPERS[reference.kind].why_unproven(reference) if reference is not None else "",
+        Distrust.ROOM_NOT_MEASURED: tr("the room was not measured, and the rule set asks for it"),
         Distrust.ZERO_MOVED: tr(
             "{number_of_reference} did not come back to its zero, so the series is suspect",
             number_of_reference=number_of_reference,

@@ -96,13 +96,13 @@ class InspectionLine(Record, Base):
 
 
 class RoomReading(Record, Base):
-    """Temperature in °C and relative humidity as a fraction."""
+    """Temperature in °C and relative humidity as a fraction; both None where it was said that they were not measured."""
 
     __tablename__ = "room_reading"
     run_id: Mapped[int] = mapped_column(ForeignKey("run.id"), index=True)
     at: Mapped[datetime]
-    temperature: Mapped[float]
-    humidity: Mapped[float]
+    temperature: Mapped[float | None]
+    humidity: Mapped[float | None]
     note: Mapped[str] = mapped_column(Text, default="")
     source: Mapped[RoomSource] = mapped_column(Term(RoomSource), default=RoomSource.TYPED)
 

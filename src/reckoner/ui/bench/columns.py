@@ -95,6 +95,8 @@ def _set_up(run: RunState) -> str:
         said.append(run.reference.number)
     if run.room:
         said.append(run.tool.own_units.temperature_words(run.room.temperature))
+    elif run.room_said:
+        said.append(tr("room not measured"))
     if run.zeros.before is not None:
         said.append(tr("zero taken"))
     return ", ".join(said)

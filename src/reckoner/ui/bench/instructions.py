@@ -48,11 +48,11 @@ def _exercise(run: RunState) -> str:
     now = run.exercising
     turn = f", {now.direction.words}" if now and len(tool.directions) > 1 else ""
     aim = settable(tool.kind, run.exercise_target, tool.unit)
-    apart = (
-        tr("On a stub: {number} cannot bear it. ", number=run.reference.number)
-        if run.reference and run.exercise_apart
-        else ""
-    )
+    apart = ""
+    if run.reference is not None and run.exercise_apart:
+        number = run.reference.number
+        on_a_stub = tr("With nothing hung, on a stub or a nut that holds. ")
+        apart = on_a_stub if run.reference.by_hand else tr("On a stub: {number} cannot bear it. ", number=number)
     if not tool.kind.is_setting:
         return apart + tr(
             "{pulls} once to full scale, {aim}{turn}, and ease off to zero.", pulls=_pulls(run), aim=aim, turn=turn

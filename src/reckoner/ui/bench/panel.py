@@ -17,6 +17,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
+    from reckoner.core.reference.plan import HungWish
     from reckoner.ui.bench.meter.desk import MeterDesk
     from reckoner.ui.bench.meter.intake import ReadingIntake
 
@@ -30,6 +31,8 @@ class BenchAccess(Protocol):
     around: Surroundings
     meter: MeterDesk
     taker: ReadingIntake
+    wish: HungWish | None
+    """What a person said to have, to be hung on the tool that comes."""
 
     def do(
         self,

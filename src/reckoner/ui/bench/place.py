@@ -125,7 +125,7 @@ class BenchPlace(Place):
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
-            self.presenter.open_tool(target.tool, target.kind, target.at)
+            self.presenter.open_tool(target.tool, target.kind, target.at, target.wish)
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:
@@ -224,7 +224,9 @@ class BenchPlace(Place):
                 return
             case FrontView.START:
                 self._front(self.panels.start)
-                self.panels.start.propose(scene.tool_id, scene.kind, at=scene.at)
+                self.panels.start.propose(
+                    scene.tool_id, scene.kind, at=scene.at, at_once=self.presenter.wish is not None
+                )
             case FrontView.NEW_TOOL:
                 self.left.show_no_tag()
                 self._front(self.panels.new_tool)

@@ -16,6 +16,7 @@ from pathlib import Path
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from reckoner.core.errors import Refused
+from reckoner.core.reference.plan import HungWish
 from reckoner.core.translation import tr
 from reckoner.formats.files import FileNotWritten
 from reckoner.formats.tables import save
@@ -162,6 +163,7 @@ class BenchPresenter(QObject):
         self._closed = False
         self._asked = 0
         self._before: int | None = None
+        self.wish: HungWish | None = None
         self.unkept = Unkept(self, around.say, self.fault)
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
@@ -176,8 +178,12 @@ class BenchPresenter(QObject):
 
     # Coming and going
 
-    def open_tool(self, tool_id: int, kind: RunKind | None = None, at: float | None = None) -> None:
-        """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for."""
+    def open_tool(
+        self, tool_id: int, kind: RunKind | None = None, at: float | None = None, wish: HungWish | None = None
+    ) -> None:
+        """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for; with a ``wish``
+        it begins at once where nothing is lacking, and what a person has is to be hung."""
+        self.wish = wish
         current = self._ask_for_another()
         self.around.work.browse(
             call(opening.open_run_of, tool_id),

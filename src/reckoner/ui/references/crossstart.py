@@ -9,6 +9,7 @@ from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.quantities.entry import read_list
 from reckoner.core.quantities.printing import number, percent, quantity
 from reckoner.core.quantities.units import MILLIMETRE, N_M, Kind, Unit
+from reckoner.core.reference.plan import LONGEST_LEVER
 from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.procedure import Caution
@@ -138,7 +139,7 @@ class CrossStart(QWidget):
 
     def _hung(self, targets: tuple[float, ...]) -> ComparedReference:
         reach = self.arm.value()
-        if reach > hanging.LONGEST_LEVER:
+        if reach > LONGEST_LEVER:
             raise InputRefused("arm", reach, tr("that cannot be an arm's length: measure it, and give its unit"))
         unsure = self._means.rule_uncertainty(self.rule.one)
         return crossruns.on_an_arm(self._means.weights, self._means.gravity, reach, unsure, targets)

@@ -200,6 +200,8 @@ class PullsPanel(Panel):
             tr("Count a release"),
             lambda: self.desk.do(call(taking.record_exercise, run.id, None, self.desk.around.act())),
         )
+        if self.rest.leads:
+            return Action(self.rest.words, self.rest.count)
         if run.exercise_apart:
             return by_hand
         if meter.simulated and meter.linked:

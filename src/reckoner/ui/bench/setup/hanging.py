@@ -9,7 +9,7 @@ from reckoner.core.quantities import printing
 from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import DEGREE, N_M, Kind
-from reckoner.core.reference.plan import HEAVIEST
+from reckoner.core.reference.plan import HEAVIEST, HungWish
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
@@ -54,6 +54,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         super().__init__(theme)
         self.lever: LeverFacts | None = None
         self._disc = False
+        self._wish: HungWish | None = None
         self._ways: dict[float, tuple[HungAt, ...]] = {}
         self._chosen: dict[float, HungAt] = {}
         self.points = Chips(theme, tr("Point"))
@@ -61,6 +62,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self.ways = Chips(theme, tr("What to hang"))
         self.ways.chosen.connect(self._take_way)
         self.most = label(theme, "", Type.BODY, wrap=True)
+        self.has = label(theme, "", Type.LEAD, wrap=True)
+        self.has.hide()
         self.short = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.own = OwnWeightForm(theme)
         self.own_mass, self.own_centre, self.own_torque = self.own.mass, self.own.centre, self.own.meter
@@ -82,6 +85,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self._level_row, self._anchor_row = named(theme, tr("Level"), self.level), named(theme, tr("Held"), self.anchor)
         self.setLayout(
             column(
+                self.has,
                 self.lacking,
                 self.grip,
                 self.graduation,
@@ -102,10 +106,17 @@ class HangingSheet(LeverSheet[LeverFacts]):
             )
         )
 
-    def start(self, run: RunState, means: Equipment) -> None:
+    def start(self, run: RunState, means: Equipment, wish: HungWish | None = None) -> None:
+        """A run, with nothing said yet; with a ``wish`` what a person has hangs, and what the register lacks of the tool is
+        not known."""
         with self.filling():
+            self._wish = wish
             super().start(run, means)
             self._begin(run.tool, means)
+            if wish is not None and not (run.tool.own_mass and run.tool.own_centre) and not self._disc:
+                self.own.way.choose(OwnWay.UNKNOWN)
+                self.own.look()
+            self.has.setVisible(wish is not None)
 
     def _begin(self, tool: ToolFacts, means: Equipment) -> None:
         self._chosen = {}
@@ -164,7 +175,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         weighed = self.own.way.one == OwnWay.BALANCED
         return MeasuredTool(
             lever_length=self.lever.grip,
-            own_mass=self.lever.own_mass,
+            own_mass=self.lever.own_mass if self.lever.own_known else None,
             own_centre=self.lever.own_centre if weighed else None,
             resolution=self.step,
         )
@@ -224,7 +235,11 @@ class HangingSheet(LeverSheet[LeverFacts]):
         grip, head, hanger = self._grip(), self._number(self.head), self._number(self.hanger)
         self.tilt.setVisible(self.level.one == Levelled.MEASURED and not self._disc)
         tilt = self._number(self.tilt) if self.tilt.isVisibleTo(self) else 0.0
-        own = NO_OWN if self._disc else self.own.found(self._number, self._means.gravity[0], self.length_uncertainty)
+        own = (
+            NO_OWN
+            if self._disc
+            else self.own.found(self._number, self._means.gravity[0], self.length_uncertainty, grip)
+        )
         tool = self._with_step(run.tool)
         if (self.way not in possible(tool)) or len(self.finding.chips) != len(possible(tool)):
             self._offer_findings(tool)
@@ -240,6 +255,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
             own_centre_uncertainty=own.centre_uncertainty,
             own_torque=own.torque,
             own_torque_uncertainty=own.torque_uncertainty,
+            own_known=own.known,
+            pin_known=self._disc or not plan.must_hang_at_the_mark(tool),
             head=head,
             hanger=hanger or 0.0,
             hanger_uncertainty=self.own.scale_uncertainty if hanger else 0.0,
@@ -262,6 +279,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 self._ways[target] = _ways(bare, tool, self._means.weights, target, self.way)
             except InputRefused:
                 self._ways[target] = ()
+            if self._wish is not None and self.way is not TripFinding.WEIGHTS:
+                self._ways[target] = (plan.hung_for(self._wish, target, self._means.weights), *self._ways[target])
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
         self._draw()
@@ -349,6 +368,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             words.setVisible(lever is not None and hung is not None)
         if lever is None or hung is None:
             self.worth.clear()
+            self.has.setText(tr("What you have: {words}.", words=self._wish.words) if self._wish is not None else "")
             return
         worth, limit = lever.worth(hung), run.limit(hung.target)
         allowed = run.rules.reference_limit(limit)
@@ -358,7 +378,11 @@ class HangingSheet(LeverSheet[LeverFacts]):
             torque_words=hanging.torque_words(lever, hung, run.tool.unit),
             worth=percent(worth, 2),
         )
-        if not all(w.uncertainty is not None for w in hung.weights):
+        if not lever.own_known:
+            verdict = tr("its own weight is not known: this is a shop check until it is weighed")
+        elif not lever.at_the_pin:
+            verdict = tr("where its pin is nobody knows: off the grip mark this is a shop check")
+        elif not all(w.uncertainty is not None for w in hung.weights):
             verdict = tr("a stamp alone decides nothing: this is a shop check until they are weighed")
         elif at_most(worth, allowed):
             verdict = tr("good enough to decide {limit}", limit=printing.limit(limit))
@@ -368,10 +392,20 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 limit=printing.limit(limit),
                 allowed=percent(allowed, 2),
             )
+        self.has.setText(
+            tr(
+                "{words} at {hook} makes {torque_words}, W {worth}: {verdict}.",
+                words=hung.words,
+                hook=self.own_units.length_words(hung.hook),
+                torque_words=hanging.torque_words(lever, hung, run.tool.unit),
+                worth=percent(worth, 2),
+                verdict=verdict,
+            )
+        )
         self.worth.setText(f"{makes}: {verdict}.{steps_words(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.weights if w.stamped is not None}
-        found = shortcuts(lever, hung, stamps)
+        found = shortcuts(lever, hung, stamps, self.own_units)
         told = "; ".join(
             tr(
                 "{words} {off}, {off_2} of the limit",

@@ -12,9 +12,10 @@ from enum import StrEnum
 from typing import Any, TypeVar
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.quantities.ownunits import METRIC
-from reckoner.core.quantities.printing import number
-from reckoner.core.quantities.units import N_M, Kind
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits
+from reckoner.core.quantities.printing import number, quantity, uncertainty_decimals
+from reckoner.core.quantities.units import KILOGRAM, N_M, Kind
+from reckoner.core.reference.weights import OwnWeightRange
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.state import RunState
@@ -115,19 +116,21 @@ class OwnWay(StrEnum):
     BALANCED = "balanced"
     SCALE = "scale"
     METER = "meter"
+    UNKNOWN = "unknown"
 
 
 OWN_WORDS = {
     OwnWay.BALANCED: tr("weighed and balanced"),
     OwnWay.SCALE: tr("a scale under its handle"),
     OwnWay.METER: tr("a meter, with nothing hung"),
+    OwnWay.UNKNOWN: tr("not known"),
 }
 
 
 @dataclass(frozen=True)
 class OwnGiven:
     """What was found, SI, uncertainties expanded: ``mass`` balanced at ``centre``, or the ``torque`` it makes about the
-    drive."""
+    drive; not ``known``: nobody weighed it."""
 
     mass: float
     centre: float
@@ -135,6 +138,7 @@ class OwnGiven:
     centre_uncertainty: float
     torque: float | None = None
     torque_uncertainty: float = 0.0
+    known: bool = True
 
 
 class OwnWeightForm(Form[None]):
@@ -154,7 +158,9 @@ class OwnWeightForm(Form[None]):
             "own_torque", tr("The meter shows"), torque_reader(N_M), tr("the tool level in it, nothing hung")
         )
         self.weighed_on = self.choice("weighed_on", tr("Weighed on"))
-        self.shown(lambda: self.way.one == OwnWay.BALANCED or self._pinned, self.mass)
+        self.shown(
+            lambda: self.way.one == OwnWay.BALANCED or (self._pinned and self.way.one != OwnWay.UNKNOWN), self.mass
+        )
         self.shown(lambda: self.way.one == OwnWay.BALANCED, self.centre)
         self.shown(lambda: self.way.one == OwnWay.SCALE, self.shows, self.under)
         self.shown(lambda: self.way.one == OwnWay.METER, self.meter)
@@ -180,8 +186,9 @@ class OwnWeightForm(Form[None]):
                 field.clear()
             self.meter.read_with(torque_reader(tool.unit))
             self.way.offer([(one.value, words) for one, words in OWN_WORDS.items()], [OwnWay.BALANCED.value])
-            known = [(str(i), f"{s.number}, ±{number(s.uncertainty * 1000)}\u202fg") for i, s in enumerate(scales)]
-            self.weighed_on.offer([*known, ("", tr("not said, to 20\u202fg"))], [""])
+            own = tool.own_units
+            known = [(str(i), f"{s.number}, ±{_fine(s.uncertainty, own)}") for i, s in enumerate(scales)]
+            self.weighed_on.offer([*known, ("", tr("not said, to {fine}", fine=_fine(NO_SCALE, own)))], [""])
 
     @property
     def wants(self) -> str:
@@ -192,6 +199,7 @@ class OwnWeightForm(Form[None]):
             OwnWay.BALANCED: tr("what the tool weighs, and where it balances"),
             OwnWay.SCALE: tr("what the scale under its handle shows, and where it stands{and_mass}", and_mass=and_mass),
             OwnWay.METER: tr("what the meter shows with the tool level in it{and_mass}", and_mass=and_mass),
+            OwnWay.UNKNOWN: tr("how long the tool is"),
         }[OwnWay(self.way.one)]
 
     @property
@@ -204,9 +212,15 @@ class OwnWeightForm(Form[None]):
         return self._tool is not None and self._tool.pivot > 0
 
     def found(
-        self, read: Callable[[EntryField[float]], float | None], gravity: float, length: float
+        self, read: Callable[[EntryField[float]], float | None], gravity: float, length: float, grip: float | None
     ) -> OwnGiven | None:
-        """What stands there, as far as it is whole; ``read`` a field, ``length`` the U of a length in m."""
+        """What stands there, as far as it is whole; ``read`` a field, ``length`` the U of a length in m. Where it is not
+        known it is what a tool with its ``grip`` mark so far out may weigh."""
+        if self.way.one == OwnWay.UNKNOWN:
+            if grip is None:
+                return None
+            may_be = OwnWeightRange(grip)
+            return OwnGiven(may_be.mass, may_be.centre, may_be.mass_uncertainty, may_be.centre_uncertainty, known=False)
         way, unsure = OwnWay(self.way.one), self.scale_uncertainty
         pin = self._pinned
         mass = read(self.mass) if self.mass.isVisibleTo(self) else 0.0
@@ -229,6 +243,13 @@ class OwnWeightForm(Form[None]):
         if not mass:
             return None
         return OwnGiven(mass, torque / (mass * gravity), unsure, doubt / (mass * gravity))
+
+
+def _fine(kilograms: float, own: OwnUnits) -> str:
+    """How well a mass is known."""
+    if own.mass is KILOGRAM:
+        return f"{number(kilograms * 1000)}\u202fg"
+    return quantity(kilograms, own.mass, uncertainty_decimals(own.mass.from_si(kilograms)))
 
 
 CENTRE = 0.005

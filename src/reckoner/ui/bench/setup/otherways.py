@@ -81,10 +81,14 @@ class OtherWays(QWidget):
         self._ways = {}
         disc = run.tool.kind.is_screwdriver
         self.no_lever.setVisible(disc and bool(means.gauges) and not means.weights)
-        if means.weights:
-            most = run.tool.own_units.mass_words(max(w.mass for w in means.weights))
+        if means.weights or self._desk.wish is not None:
             where = tr("on a disc on its drive") if disc else tr("on the tool's own lever")
-            words = tr("{count} known weights, up to {most}, {where}", count=len(means.weights), most=most, where=where)
+            words = tr("what you have, {where}", where=where)
+            if means.weights:
+                most = run.tool.own_units.mass_words(max(w.mass for w in means.weights))
+                words = tr(
+                    "{count} known weights, up to {most}, {where}", count=len(means.weights), most=most, where=where
+                )
             self._row(rows, place, tr("Weights"), words, WayChosen(ReferenceKind.WEIGHTS, self.hanging))
         for gauge in () if disc else means.gauges:
             worth = f"±{percent(gauge.uncertainty, 2)}" if gauge.uncertainty is not None else tr("of unknown worth")
@@ -98,7 +102,7 @@ class OtherWays(QWidget):
             words = tr("a meter between the tool and a stub, or two meters")
             self._row(rows, place, tr("In line"), words, WayChosen(ReferenceKind.IN_LINE, self.in_line))
         if self._ways and run.reference is None:
-            self.hanging.start(run, means)
+            self.hanging.start(run, means, self._desk.wish)
             self.gauging.start(run, means)
             if meters:
                 self.in_line.start(run, meters)
@@ -110,6 +114,13 @@ class OtherWays(QWidget):
         self._group.addButton(choice, at)
         rows.addWidget(choice)
         self._ways[at] = way
+
+    @property
+    def wished(self) -> int | None:
+        """Which row stands for what a person has to hang; None where nobody asked for it."""
+        if self._desk.wish is None:
+            return None
+        return next((at for at, way in self._ways.items() if way.kind is ReferenceKind.WEIGHTS), None)
 
     @property
     def way(self) -> WayChosen | None:

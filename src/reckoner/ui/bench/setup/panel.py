@@ -34,6 +34,21 @@ from reckoner.ui.widgets.entry import EntryField, numbers_of, torque_reader, wor
 from reckoner.ui.widgets.text import label, set_tone
 from reckoner.ui.work import both, call
 
+
+def room_decides(run: RunState) -> bool:
+    """Whether a verdict hangs on the room: a shop check has none, and other kinds of run ask nothing of it."""
+    return run.policy.renews and (run.reference is None or run.reference.proven)
+
+
+def unmeasured_costs(run: RunState) -> str:
+    """What it costs not to measure the room."""
+    if not room_decides(run):
+        what = tr("a shop check") if run.policy.renews else tr("a {kind}", kind=run.policy.words.lower())
+        return tr("{what} loses nothing by it", what=what)
+    title = run.rules.title
+    return tr("then the run decides nothing by {title}: it is told in numbers, without a verdict", title=title)
+
+
 MOST_UNSUITABLE = 4
 """Shown at once where none suits."""
 
@@ -58,6 +73,8 @@ class SetUpPanel(Panel):
     def _build_room(self) -> QWidget:
         self.room = RoomForm(self.theme)
         self.room.entered.connect(self._act)
+        self.room.unmeasured.connect(self._room_unmeasured)
+        self.room.changed.connect(self.desk.offer)
         self._room_done = label(self.theme, "", Type.LEAD)
         return surface(
             column(
@@ -155,21 +172,22 @@ class SetUpPanel(Panel):
             self.linking.hide()
             self.tool_link.setVisible(run.paired)
             self._fetch()
-        self.room.setVisible(run.reference is not None and run.room is None)
+        self.room.costs.setText(unmeasured_costs(run))
+        self.room.setVisible(run.reference is not None and not run.room_said)
         if run.room is not None:
             degrees = run.tool.own_units.temperature_words(run.room.temperature)
             self._room_done.setText(f"{degrees}, {percent(run.room.humidity, 0)}")
         else:
-            self._room_done.setText("")
+            self._room_done.setText(tr("not measured") if run.room_said else "")
         self._reference_fields.setVisible(run.reference is None)
         self._reference_done.setText(reference_words(run))
         kind = run.reference.kind if run.reference is not None else self.ways.kind
         self.cautions.show_cautions(PROCEDURES[kind].cautions if run.reference is not None else self.ways.cautions)
         hung = run.reference is not None and run.reference.by_hand
         self._zero.setVisible(not hung)
-        self._zero_fields.setVisible(run.reference is not None and run.room is not None and run.zeros.before is None)
+        self._zero_fields.setVisible(run.reference is not None and run.room_said and run.zeros.before is None)
         self._pointer.setVisible(needs_pointer(run))
-        ready = run.room is not None if hung else run.zeros.before is not None
+        ready = run.room_said if hung else run.zeros.before is not None
         self._pointer_fields.setVisible(ready and run.zeros.pointer_before is None)
         self._pointer_done.setText(
             f"{number(run.tool.unit.from_si(run.zeros.pointer_before))}\u202f{run.tool.unit.symbol}"
@@ -205,7 +223,7 @@ class SetUpPanel(Panel):
 
     def roomed(self, report: RoomReport) -> None:
         """The meter says what the room is: fill it in; Enter takes it."""
-        if self._run is None or self._run.room is not None or not self.room.untouched:
+        if self._run is None or self._run.room_said or not self.room.untouched:
             return
         if self._run.policy.glance and self._run.reference is not None:
             take_room(self.desk, self._run, report)
@@ -262,7 +280,7 @@ class SetUpPanel(Panel):
         self._unsuitable_rows.hide()
         by_lever = self._run is not None and self.ways.offer(self._run, means, found, self._choices, len(found))
         if found or by_lever:
-            first = self._choice_group.button(0)
+            first = self._choice_group.button(self.ways.wished or 0)
             if first is not None:
                 first.setChecked(True)
                 if self._run is not None and self._run.reference is None:
@@ -321,6 +339,8 @@ class SetUpPanel(Panel):
                 return Action(
                     tr("Choose a reference"), allowed=False, why_not=tr("None is in the register, or none is chosen.")
                 )
+            case Need.ROOM if self.room.untouched and not room_decides(run):
+                return Action(tr("Go on; it was not measured"), self._room_unmeasured)
             case Need.ROOM:
                 return Action(tr("Record the room"), lambda: self._record_room(run))
             case Need.ZERO:
@@ -346,6 +366,10 @@ class SetUpPanel(Panel):
             call(setting_up.record_room, run.id, said.temperature, said.humidity, said.reason, act, said.source),
             refused=self.room.reason.refuse if self.room.reason.isVisible() else None,
         )
+
+    def _room_unmeasured(self) -> None:
+        if self._run is not None:
+            self.desk.do(call(setting_up.record_room_not_measured, self._run.id, self.desk.around.act()))
 
     def _use_reference(self, run: RunState, chosen: ReferenceCandidate) -> None:
         reason = self._reason.text
@@ -383,7 +407,7 @@ class SetUpPanel(Panel):
                 checked.setFocus()
             else:
                 self.setFocus()  # Enter does the primary thing meanwhile
-        elif run.room is None:
+        elif not run.room_said:
             self.room.temperature.setFocus()
         elif run.zeros.before is None and self.zero_field.isVisible():
             self.zero_field.setFocus()

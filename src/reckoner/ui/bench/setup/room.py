@@ -7,6 +7,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from PyQt6.QtCore import pyqtSignal
+
 from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import fixed
 from reckoner.core.translation import tr
@@ -20,6 +22,7 @@ from reckoner.store.terms import RoomSource, ZeroMoment
 from reckoner.ui.bench.panel import BenchAccess
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import plain_reader, temperature_reader, words_reader
 from reckoner.ui.widgets.form import Form
 from reckoner.ui.widgets.text import label
@@ -37,7 +40,10 @@ class RoomDraft:
 
 
 class RoomForm(Form[RoomDraft]):
-    """Enter after the temperature goes on to the humidity; a room that does not fit the rule set wants a reason."""
+    """Enter after the temperature goes on to the humidity; a room that does not fit the rule set wants a reason. Signal
+    ``unmeasured()``: a person says that nobody measured it."""
+
+    unmeasured = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
@@ -50,10 +56,20 @@ class RoomForm(Form[RoomDraft]):
         self.temperature.offer_steps(theme, 21.0, 0.1, lambda celsius: self.own_units.temperature_words(celsius))
         self.humidity.offer_steps(theme, 50, 1)
         self.temperature.awaits_number = self.humidity.awaits_number = True
+        self.not_measured = button(theme, tr("It was not measured"), self.unmeasured.emit, "link")
+        self.costs = label(theme, "", Type.CAPTION, "quiet", wrap=True)
         self.from_meter = label(theme, "", Type.CAPTION, "quiet")
         self.shown(lambda: self._brought, self.from_meter)
         self.shown(lambda: self._asks_why, self.reason)
-        self.setLayout(column(row(self.temperature, self.humidity, gap=2), self.from_meter, self.reason, gap=1))
+        self.setLayout(
+            column(
+                row(self.temperature, self.humidity, gap=2),
+                self.from_meter,
+                self.reason,
+                row(self.not_measured, self.costs, 1, gap=1),
+                gap=1,
+            )
+        )
 
     def start(self, own: OwnUnits) -> None:
         """Nothing is said yet; a bare temperature is in one's ``own`` degrees."""

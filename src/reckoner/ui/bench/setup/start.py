@@ -45,7 +45,7 @@ class StartPanel(Panel):
         self._fields: dict[ModelFact, EntryField[Any]] = {}
         self._lacking_of = 0
         self._given: set[ModelFact] = set()
-        self._begins = False
+        self._begins = self._at_once = False
         for chips in (self.kinds, self.form.rule_sets, self.form.scales):
             chips.chosen.connect(self._propose_again)
         self.form.entered.connect(self._put)
@@ -71,8 +71,11 @@ class StartPanel(Panel):
         *,
         second_scale: bool = False,
         at: float | None = None,
+        at_once: bool = False,
     ) -> None:
-        """Ask for the proposal and show it; ``at`` a torque (N·m) where one is asked for."""
+        """Ask for the proposal and show it; ``at`` a torque (N·m) where one is asked for. ``at_once``: begin, where
+        nothing misleads and nothing is left out."""
+        self._at_once = at_once
         if tool_id != self._tool_id:
             self.form.proposal = None  # what stood here is of another tool
         self._tool_id = tool_id
@@ -116,6 +119,9 @@ class StartPanel(Panel):
         self._show_lacking(found)
         self.setFocus()
         self.desk.offer()
+        at_once, self._at_once = self._at_once, False
+        if at_once and self.form.ready:
+            self._put()
 
     def _show_lacking(self, found: Proposal) -> None:
         """Ask for what the register lacks; a field that is asked for already stays as it is."""

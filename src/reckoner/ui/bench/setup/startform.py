@@ -279,6 +279,12 @@ class StartForm(Form[RunPlan]):
             came=int(self.came.one) if policy.judges else 0,
         )
 
+    @property
+    def ready(self) -> bool:
+        """Whether it can begin as it stands: nothing misleads, nothing is left out."""
+        found = self.proposal
+        return found is not None and not self._said and not found.plan.note
+
     def value(self) -> RunPlan:
         """The same, with the reason for what is otherwise."""
         plan = self.planned()
