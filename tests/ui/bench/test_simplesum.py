@@ -1,11 +1,14 @@
 """What do I have? From a typed line to the tool's first answer, in a shop of pounds and inches without a meter."""
 
 import pytest
-from PyQt6.QtCore import Qt
+from hypothesis import given
+from hypothesis import strategies as st
+from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QLabel
 
 from reckoner.core.decision.states import State
-from reckoner.core.reference.weights import STANDARD_GRAVITY, OwnWeightRange
+from reckoner.core.reference.plan import HEAVIEST, HangingPlace, makeable
+from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight, OwnWeightRange, Pin, dead_weight
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.weights import next_asked
@@ -17,10 +20,10 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import Step
 from reckoner.store.database import Database
-from reckoner.store.terms import ObservationKind, Source
+from reckoner.store.terms import ObservationKind, RunKind, Source
 from reckoner.ui.places import PlaceId
 from tests.support.clock import NOW
-from tests.support.hands import ENTER, WAIT, go, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
 
 POUNDS = """
 people = [{ initials = "J. D.", name = "J. Dell" }]
@@ -170,3 +173,43 @@ def test_a_tool_that_was_weighed_needs_nothing_more_and_what_is_off_the_mark_is_
     assert lever.own_known
     assert not lever.proven
     assert dict(lever.shares(lever.points[0]))["pin"] > 0.5
+
+
+def test_the_box_stands_along_the_scale_and_a_click_takes_what_it_makes(qtbot, open_window, pounds):
+    folder, _database = pounds
+    window = open_window(folder)
+    go(window, "bench", tool=1, kind=RunKind.CHECK)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    form, proposal = bench.panels.start.form, bench.panels.start.form.proposal
+    assert [one.words for one in proposal.box] == ["P-25", "P-25 + P-10"]  # 10 lb alone is below its scale
+    assert form.points.value() == (pytest.approx(55 * LBF_FT),)  # 90 as its rule set has it cannot be made
+    assert "55\u202flbf·ft: about 54.5\u202flbf·ft with P-25 + P-10" in form.hangs.text()
+    line = form.box
+    light = proposal.box[0].high
+    click(line, QPoint(round(line._along(light)), line.height() // 2))
+    assert form.points.value() == (pytest.approx(round(light / LBF_FT) * LBF_FT),)
+    click(line, QPoint(line.width() - 20, line.height() // 2))  # where nothing is made
+    assert form.points.value() == (pytest.approx(round(light / LBF_FT) * LBF_FT),)
+    line.setFocus()
+    press(window, Qt.Key.Key_Right)
+    assert form.points.value() == (pytest.approx(55 * LBF_FT),)
+    form.points.line.setText("120 lbf.ft")
+    assert "cannot be made; the nearest is 55\u202flbf·ft" in form.hangs.text()
+
+
+@given(
+    masses=st.lists(st.floats(0.2, 24.0), min_size=1, max_size=6),
+    target=st.floats(5.0, 200.0),
+    pin=st.sampled_from([0.0, 0.03]),
+)
+def test_what_a_box_makes_is_what_hangs(masses, target, pin):
+    place = HangingPlace(OwnWeight(1.35, 0.19), Pin(pin, 0.42 if pin else None), 0.3)
+    for one in makeable(masses, place, 0.2, 0.42):
+        mass = sum(masses[i] for i in one.weights)
+        assert one.low <= one.near(target) <= one.high
+        for hook, made in ((0.2, one.low), (0.42, one.high)):
+            hung = Hanging(mass, hook, 0.3, own=place.own, pin=place.pin)
+            assert dead_weight(hung).at_grip == pytest.approx(made, rel=1e-9)
+        assert mass <= HEAVIEST

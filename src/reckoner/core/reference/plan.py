@@ -166,6 +166,44 @@ def stacks(
     return tuple(sorted(found, key=lambda s: (len(s.weights), -s.hook, s.weights)))
 
 
+@dataclass(frozen=True)
+class Makeable:
+    """What a stack of the ``weights`` (their places in the box) makes: every torque from ``low`` to ``high`` N·m as its hook
+    goes out, one torque where it hangs at one place."""
+
+    weights: tuple[int, ...]
+    low: float
+    high: float
+
+    def near(self, torque: float) -> float:
+        """The torque of it that is nearest."""
+        return min(max(torque, self.low), self.high)
+
+
+MOST_TOGETHER = 3
+"""Weights on one hook that are told as what a box makes: more are hung where a torque asks for them."""
+
+
+def makeable(masses: Sequence[float], place: HangingPlace, nearest: float, furthest: float) -> tuple[Makeable, ...]:
+    """What one, two or three of ``masses`` (kg) make with their hook from ``nearest`` to ``furthest`` m from the drive, by
+    their torque; of those that make the same the one of the fewest weights. Raises InputRefused. Source: moments about the
+    pin.
+
+    >>> [(m.weights, round(m.low, 1), round(m.high, 1)) for m in makeable([10, 5], HangingPlace(), 0.2, 0.4)]
+    [((1,), 9.8, 19.6), ((0,), 19.6, 39.2), ((0, 1), 29.4, 58.8)]
+    """
+    near, far = (_arm(hook, place.pin) for hook in (nearest, furthest))
+    best: dict[float, Makeable] = {}
+    for count in range(1, min(MOST_TOGETHER, len(masses)) + 1):
+        for chosen in combinations(range(len(masses)), count):
+            mass = sum(masses[i] for i in chosen)
+            if 0 < mass <= HEAVIEST:
+                pull = pull_of_mass(mass, place)
+                made = Makeable(chosen, pull * near + place.own_at_grip, pull * far + place.own_at_grip)
+                best.setdefault(round(made.high, 6), made)
+    return tuple(sorted(best.values(), key=lambda one: (one.high, one.low)))
+
+
 def ladder(masses: Sequence[float], lightest: float, heaviest: float, step: float) -> tuple[tuple[int, ...], ...]:
     """Stacks of ``masses`` (kg) from ``lightest`` to ``heaviest``, rising, about a ``step`` of kg apart: of those that lie in
     one step the one of the fewest weights, and of these the one nearest its middle.

@@ -28,9 +28,10 @@ from reckoner.shop.register.completing import ModelFact
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.kinds import POLICIES
 from reckoner.shop.runs.loading import earlier_series, rule_set_text
-from reckoner.shop.runs.reach import within_reach
+from reckoner.shop.runs.reach import by_weights, makeable_at, within_reach
 from reckoner.shop.runs.records import CAME, FOUND, MEASURE, Phase
 from reckoner.shop.runs.sides import SidesPlan
+from reckoner.shop.setups.plan import BoxTorque
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import Contrast, RunKind
 
@@ -96,7 +97,8 @@ class Lacking:
 
 @dataclass(frozen=True)
 class Proposal:
-    """What Reckoner proposes for a tool; ``reason`` says why this kind of run. ``rule_sets`` are those that fit it."""
+    """What Reckoner proposes for a tool; ``reason`` says why this kind of run. ``rule_sets`` are those that fit it,
+    ``box`` what the shop's weights make on it where no meter judges it."""
 
     tool: ToolFacts
     plan: RunPlan
@@ -106,6 +108,7 @@ class Proposal:
     lacking: tuple[Lacking, ...]
     event: str = ""
     restricted: tuple[float, float] | None = None
+    box: tuple[BoxTorque, ...] = ()
 
 
 def propose(
@@ -165,11 +168,14 @@ def propose(
         plan = replace(plan, points=inside or plan.points)
     elif policy.judges and not policy.compares and not tool.kind.is_fixed:
         plan = within_reach(session, tool, rules, plan, today)
+    box = by_weights(session, tool, rules, plan, today) if policy.judges and not tool.kind.is_fixed else ()
+    if policy.glance and policy.judges and not policy.compares:
+        plan = makeable_at(tool, plan, box)
     if at is not None:
         plan = replace(plan, points=(tool.kind.nearest_setting(at),), note="")
     short = bool(policy.rule_set)
     fitting = tuple((n, shipped(n).title) for n in SHIPPED if short or shipped(n).renews_due_date)
-    return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", now.restricted)
+    return Proposal(tool, plan, reason, rules, fitting, lacking(tool), event.note if event else "", now.restricted, box)
 
 
 def read_ahead(session: Session, today: date) -> None:

@@ -1,4 +1,5 @@
-"""The points of a run that the shop's own meters can judge, where none judges all that its rule set asks for."""
+"""The points of a run that the shop's own meters can judge, where none judges all that its rule set asks for; and what its
+weights make where no meter judges."""
 
 from __future__ import annotations
 
@@ -17,6 +18,9 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.choosing import references
 from reckoner.shop.procedures.meter import least_judged
+from reckoner.shop.setups.equipment import gravity, weights
+from reckoner.shop.setups.plan import BoxTorque, box_on, nearest_made
+from reckoner.store.reader import reader_of
 from reckoner.store.schema import Weight
 
 if TYPE_CHECKING:
@@ -45,6 +49,24 @@ def within_reach(session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPla
     judges = span(least_judged(meter, rules), meter.maximum, tool.unit)
     note = tr("{number} judges {judges}: {left_out} is left out", number=meter.number, judges=judges, left_out=left_out)
     return replace(plan, points=points, note=note)
+
+
+def by_weights(session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPlan, today: date) -> tuple[BoxTorque, ...]:
+    """What the shop's weights make on the tool, where no meter of the shop judges what is planned."""
+    reader = reader_of(session)
+    box = box_on(tool, weights(reader), gravity(reader))
+    meters = [known.facts for known in references(session, today)] if box else []
+    judged_by = (PROCEDURES[m.kind].weigh(m, tool, rules, today, plan.points).suits for m in meters)
+    return () if any(judged_by) else box
+
+
+def makeable_at(tool: ToolFacts, plan: RunPlan, box: tuple[BoxTorque, ...]) -> RunPlan:
+    """The ``plan`` of a short check at a point that the ``box`` makes: its own where that can be made, else the nearest."""
+    wanted = plan.points[0]
+    if not box or any(one.makes(wanted) for one in box):
+        return plan
+    found = nearest_made(box, wanted)
+    return plan if found is None else replace(plan, points=(tool.kind.nearest_setting(found[1]),))
 
 
 def _nearest(tool: ToolFacts, rules: RuleSet, meter: ReferenceFacts, points: tuple[float, ...]) -> tuple[float, ...]:

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass, replace
 from itertools import combinations
 
 from reckoner.core.decision.verdict import BESIDE
-from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Stack, stacks
+from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Stack, makeable, stacks
+from reckoner.core.reference.weights import OwnWeightRange
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts
@@ -105,3 +107,53 @@ def hung_for(wish: HungWish, target: float, weights: tuple[OwnedWeight, ...]) ->
 
 SAME_MASS = 0.03
 """How far a weight may be from what a person calls it: stamps are believed no better."""
+
+
+@dataclass(frozen=True)
+class BoxTorque:
+    """What weights of the shop make on a tool: N·m, from ``low`` to ``high`` as their hook goes out to ``furthest`` m; their
+    numbers as ``words``."""
+
+    words: str
+    low: float
+    high: float
+    furthest: float
+    free: bool
+
+    def near(self, torque: float) -> float:
+        """The torque of it that is nearest."""
+        return min(max(torque, self.low), self.high)
+
+    def makes(self, target: float) -> bool:
+        """Whether it is near enough to a target to test it."""
+        return abs(self.near(target) / target - 1) <= BESIDE * 0.9
+
+
+def box_on(tool: ToolFacts, weights: tuple[OwnedWeight, ...], where: tuple[float, float]) -> tuple[BoxTorque, ...]:
+    """What the shop's ``weights`` make within a tool's range, the least first: at the grip mark, or at each hook where it
+    may hang anywhere. Where nobody weighed the tool its own weight is the middle of what it may be. Empty where its lever
+    is not known, or it has a disc instead of one."""
+    if tool.lever is None or tool.kind.is_screwdriver or not weights:
+        return ()
+    lever = lever_for(tool, where)
+    if not (tool.own_mass and tool.own_centre):
+        may_be = OwnWeightRange(tool.lever)
+        lever = replace(lever, own_mass=may_be.mass, own_centre=may_be.centre, own_known=False)
+    free = not must_hang_at_the_mark(tool)
+    nearest = max(LEAST_ARM * tool.lever, tool.pivot + 0.05) if free else tool.lever
+    box = [w for w in weights if w.uncertainty is not None] or list(weights)
+    made = makeable([w.mass for w in box], lever.place, nearest, tool.lever)
+    low, high = tool.kind.minimum or 0.0, tool.kind.maximum
+    return tuple(
+        BoxTorque(
+            " + ".join(box[i].number for i in one.weights), max(one.low, low), min(one.high, high), tool.lever, free
+        )
+        for one in made
+        if one.high >= low and one.low <= high
+    )
+
+
+def nearest_made(box: tuple[BoxTorque, ...], target: float) -> tuple[BoxTorque, float] | None:
+    """What of the ``box`` makes the torque nearest to a target, and that torque; None of an empty one."""
+    found = min(box, key=lambda one: abs(one.near(target) - target), default=None)
+    return (found, found.near(target)) if found is not None else None

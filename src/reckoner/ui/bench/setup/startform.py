@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
-from reckoner.core.quantities.printing import fixed, number
+from reckoner.core.quantities.printing import fixed, number, quantity
 from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
@@ -23,9 +23,11 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.runs.kinds import POLICIES, KindPolicy
 from reckoner.shop.runs.planning import Proposal, RunPlan, warnings
 from reckoner.shop.runs.sides import CONTRASTS, ContrastFacts, Side, SidesPlan
+from reckoner.shop.setups.plan import BoxTorque, nearest_made
 from reckoner.shop.words.effects import EFFECT_WORDS
 from reckoner.shop.words.results import RULE_CHOICES
 from reckoner.store.terms import Contrast
+from reckoner.ui.drawings.boxline import BoxLine, BoxLineState
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
@@ -158,6 +160,11 @@ class StartForm(Form[RunPlan]):
         self.scales = self.choice("scale", tr("Set by its scale in"))
         self.points = self.field("points", tr("Points, one after the other"), self._read_points)
         self.readings = self.field("readings", tr("Readings at each point"), _read_count)
+        self.box = BoxLine(theme)
+        self.box.taken.connect(self._take_torque)
+        self.hangs = label(theme, "", Type.CAPTION, "quiet", wrap=True)
+        self._of_box = QWidget()
+        self._of_box.setLayout(column(self.box, self.hangs, gap=1))
         self.directions = self.choice("directions", tr("Directions"), several=True)
         self.modes = self.choice("mode", tr("The meter catches"))
         self.rules = self.choice("rule", tr("It is decided by"))
@@ -190,6 +197,7 @@ class StartForm(Form[RunPlan]):
             (tr("As it came"), self.came, lambda: self.policy.judges),
             (tr("Scale"), self.scales, lambda: bool(self.scales.chips)),
             (tr("At"), together, lambda: True),
+            (tr("Weights"), self._of_box, self._has_box),
             (tr("Turning"), self.directions, lambda: len(self.directions.chips) > 1),
             (tr("Meter"), self.modes, lambda: True),
             (tr("Rule"), self.rules, lambda: self.policy.judges),
@@ -208,6 +216,38 @@ class StartForm(Form[RunPlan]):
     def policy(self) -> KindPolicy:
         """That of the kind of run which is proposed."""
         return POLICIES[self.proposal.plan.kind] if self.proposal is not None else next(iter(POLICIES.values()))
+
+    def _has_box(self) -> bool:
+        return self.proposal is not None and bool(self.proposal.box)
+
+    def _take_torque(self, torque: float) -> None:
+        """A torque that the weights make: in the place of the point that is nearest."""
+        found = self.proposal
+        if found is None:
+            return
+        tool = found.tool
+        taken = tool.kind.nearest_setting(torque)
+        try:
+            points = list(self.points.value())
+        except InputRefused:
+            points = []
+        if points:
+            points.remove(min(points, key=lambda point: abs(point - torque)))
+        shown = ", ".join(number(tool.unit.from_si(p)) for p in sorted({*points, taken}))
+        self.points.line.setText(f"{shown} {tool.unit.symbol}")
+
+    def _show_box(self) -> None:
+        """What the weights make, the points among it, and what to hang for each; where one cannot be made the nearest."""
+        found = self.proposal
+        if found is None or not found.box:
+            return
+        tool = found.tool
+        try:
+            points = self.points.value()
+        except InputRefused:
+            points = ()
+        self.box.show_state(BoxLineState(tool.kind.minimum or 0.0, tool.kind.maximum, tool.unit, found.box, points))
+        self.hangs.setText("\n".join(box_words(tool, found.box, point) for point in points))
 
     def _has_head(self) -> bool:
         tool = self.proposal.tool if self.proposal is not None else None
@@ -257,6 +297,7 @@ class StartForm(Form[RunPlan]):
         except InputRefused:
             self._said = ()
         self.warnings_label.setText("\n".join(self._said))
+        self._show_box()
 
     def planned(self) -> RunPlan:
         """The plan as it stands. Raises InputRefused for what is not understood."""
@@ -307,6 +348,19 @@ class StartForm(Form[RunPlan]):
         points = read_points(text, unit)
         words = ", ".join(number(unit.from_si(p)) for p in points)
         return points, tr("understood: {words} {symbol}", words=words, symbol=unit.symbol)
+
+
+def box_words(tool: ToolFacts, box: tuple[BoxTorque, ...], point: float) -> str:
+    """What to hang for a point, or what is the nearest that can be made."""
+    found, shown = nearest_made(box, point), quantity(point, tool.unit)
+    if found is None:
+        return ""
+    one, torque = found
+    hang = tr("about {made} with {words}", made=quantity(torque, tool.unit, 1), words=one.words)
+    if one.makes(point):
+        return tr("{shown}: {hang}", shown=shown, hang=hang)
+    near = quantity(tool.kind.nearest_setting(torque), tool.unit)
+    return tr("{shown} cannot be made; the nearest is {near}: {hang}", shown=shown, near=near, hang=hang)
 
 
 def read_points(text: str, unit: Unit) -> tuple[float, ...]:
