@@ -1,5 +1,7 @@
 """What do I have? From a typed line to the tool's first answer, in a shop of pounds and inches without a meter."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -8,6 +10,7 @@ from PyQt6.QtWidgets import QLabel
 
 from reckoner.core.decision.states import State
 from reckoner.core.reference.plan import HEAVIEST, HangingPlace, makeable
+from reckoner.core.reference.trips import HookTrip, pin_of_two
 from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight, OwnWeightRange, Pin, dead_weight
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.procedure import NewObservation
@@ -20,6 +23,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import Step
 from reckoner.store.database import Database
+from reckoner.store.schema import Tool
 from reckoner.store.terms import ObservationKind, RunKind, Source
 from reckoner.ui.places import PlaceId
 from tests.support.clock import NOW
@@ -213,3 +217,59 @@ def test_what_a_box_makes_is_what_hangs(masses, target, pin):
             hung = Hanging(mass, hook, 0.3, own=place.own, pin=place.pin)
             assert dead_weight(hung).at_grip == pytest.approx(made, rel=1e-9)
         assert mass <= HEAVIEST
+
+
+def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_window, pounds, act):
+    folder, database = pounds
+    with database.session() as session:
+        keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)
+    window = open_window(folder)
+    typed_at_the_top(qtbot, window, "35 lb at 17 in with T-1")
+    bench = window.place(PlaceId.BENCH)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.SET_UP and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
+    settle(qtbot, window)
+    sheet = bench.panels.set_up.ways.hanging
+    form = sheet.pin
+    click(form.open_button)
+    for field, text in ((form.heavy, "35"), (form.heavy_hook, "10"), (form.light, "15"), (form.light_hook, "10 1/4")):
+        field.setFocus()
+        type_in(window, text)
+    assert "hooks are at one place" in form.told.text()
+    form.light_hook.line.selectAll()
+    form.light_hook.setFocus()
+    type_in(window, "21 2/3")
+    assert form.found.offset == pytest.approx((35 * 10 - 15 * (21 + 2 / 3)) / 20 * IN)
+    assert "Its pin is 1.25\u202fin from the drive, ±0.16\u202fin" in form.told.text()
+    assert sheet.lever.pivot == pytest.approx(1.25 * IN)
+    assert sheet.lever.at_the_pin
+    assert dict(sheet.lever.shares(sheet.lever.points[0]))["pin"] > 0
+    bench.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.run.tool.pivot == pytest.approx(1.25 * IN)
+    with database.session() as session:
+        assert session.get_one(Tool, 1).pivot_offset == pytest.approx(1.25 * IN)
+
+
+@given(
+    pin=st.floats(0.005, 0.06),
+    torque=st.floats(20.0, 60.0),
+    masses=st.tuples(st.floats(3.0, 9.0), st.floats(11.0, 25.0)),
+)
+def test_the_pin_of_two_trips_is_the_one_that_made_them(pin, torque, masses):
+    own, found = OwnWeight(1.35, 0.19), []
+    for mass in masses:  # both trip at the same moment about the pin
+        hook = pin + torque / (mass * STANDARD_GRAVITY)
+        hung = Hanging(mass, hook, own=own, pin=Pin(pin, 5.0))
+        found.append((HookTrip(mass, hook), dead_weight(hung).at_grip))
+    (one, first), (other, second) = found
+    assert first == pytest.approx(second)  # the tool's own weight is in both
+    assert pin_of_two(one, other).offset == pytest.approx(pin, abs=1e-9)
+    unsure = pin_of_two(replace(one, hook_uncertainty=1e-3), other).standard_uncertainty
+    moved = pin_of_two(replace(one, hook=one.hook + 1e-3), other).offset
+    assert unsure == pytest.approx(abs(moved - pin))

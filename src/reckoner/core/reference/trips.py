@@ -235,3 +235,58 @@ def walk(
     if found.at_grip <= 0:
         raise InputRefused("own_centre", own.centre, OTHER_WAY)
     return found
+
+
+@dataclass(frozen=True)
+class HookTrip:
+    """All that hung (kg) and the hook (m from the drive) at which it tripped the tool, with their standard uncertainties."""
+
+    mass: float
+    hook: float
+    mass_uncertainty: float = 0.0
+    hook_uncertainty: float = 0.0
+
+
+@dataclass(frozen=True)
+class FoundPin:
+    """Where the pin lies, in m from the drive's centre, and the standard uncertainty of that."""
+
+    offset: float
+    standard_uncertainty: float
+
+
+LEAST_APART = 0.1
+"""Of the heavier: two weights nearer than that say little of a pin, and two hooks of the longer arm likewise."""
+
+
+def pin_of_two(one: HookTrip, other: HookTrip) -> FoundPin:
+    """The pin from the same setting tripped by two weights at two hooks: p = (m₁d₁ − m₂d₂)/(m₁ − m₂); the tool's own weight
+    is the same in both, and gravity too, so neither counts. Raises InputRefused for weights or hooks that are hardly apart.
+    Source: moments about the pin; JCGM 100:2008, 5.1.2.
+
+    >>> found = pin_of_two(HookTrip(12.0, 0.24, 0.005, 0.0005), HookTrip(6.0, 0.45, 0.005, 0.0005))
+    >>> round(found.offset, 4), round(found.standard_uncertainty, 4)
+    (0.03, 0.0012)
+    """
+    for name, value in (
+        ("heavy", one.mass),
+        ("light", other.mass),
+        ("heavy_hook", one.hook),
+        ("light_hook", other.hook),
+    ):
+        positive(name, value)
+    apart = one.mass - other.mass
+    if abs(apart) < LEAST_APART * max(one.mass, other.mass):
+        raise InputRefused("light", other.mass, tr("the two weights are hardly apart: take one half as heavy"))
+    if abs(one.hook - other.hook) < LEAST_APART * max(one.hook, other.hook):
+        raise InputRefused(
+            "light_hook", other.hook, tr("the two hooks are at one place: two weights trip it at two places")
+        )
+    offset = (one.mass * one.hook - other.mass * other.hook) / apart
+    shares = (
+        (one.hook - offset) * one.mass_uncertainty / apart,
+        (other.hook - offset) * other.mass_uncertainty / apart,
+        one.mass * one.hook_uncertainty / apart,
+        other.mass * other.hook_uncertainty / apart,
+    )
+    return FoundPin(offset, math.hypot(*shares))

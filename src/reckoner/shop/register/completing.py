@@ -53,12 +53,14 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
 @dataclass(frozen=True)
 class MeasuredTool:
     """What was measured of one tool while it was set up: its lever to the grip mark and where it balances (m), its mass (kg),
-    one step of its scale (N·m); None for what was not."""
+    one step of its scale (N·m), its pin from the drive (m); None for what was
+    not."""
 
     lever_length: float | None = None
     own_mass: float | None = None
     own_centre: float | None = None
     resolution: float | None = None
+    pivot_offset: float | None = None
 
 
 def keep_measured(session: Session, tool_id: int, measured: MeasuredTool, act: Act) -> Command | None:

@@ -228,6 +228,8 @@ def hang(
     require_here(session, act)
     state = _without_readings(session, run_id)
     tool = with_step(state.tool, step) if step and wants_a_step(state.tool) else state.tool
+    if lever.pivot and tool.pin_unknown:
+        tool = replace(tool, pivot=lever.pivot)  # found with two hooks while it was set up
     check_lever(lever, tool, tuple(s.target for s in state.found))
     serve = possible(tool)
     finding = finding or serve[0]

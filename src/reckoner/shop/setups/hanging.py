@@ -109,7 +109,7 @@ class LeverFacts:
     taken from a scale or a meter instead; not ``own_known``: nobody weighed it, and it is the middle of what it may be.
     ``tilt`` is how far the lever is off level, in rad. On a ``disc`` of the radius
     ``grip`` the rope hangs from the rim, and nothing else weighs in. Not ``pin_known``: the tool trips about a pin, and
-    nobody said where it is; then only the grip mark is right.
+    nobody said where it is; then only the grip mark is right. ``pivot_uncertainty`` is that of a pin found with two hooks.
     """
 
     points: tuple[HungAt, ...]
@@ -133,6 +133,7 @@ class LeverFacts:
     disc: bool = False
     own_known: bool = True
     pin_known: bool = True
+    pivot_uncertainty: float = 0.0
 
     @property
     def sends(self) -> Kind:
@@ -225,6 +226,9 @@ class LeverFacts:
         found = [(name, share) for name, share in made.contributions_at_grip if name != "incline"]
         if not self.pin_known and self.grip is not None and not self._at_the_mark(hung):
             found.append(("pin", abs(self._with_pin(MOST_PIN * self.grip, hung) - made.at_grip) / math.sqrt(3.0)))
+        if self.pivot_uncertainty and self.pivot:
+            moved = self._with_pin(self.pivot + self.pivot_uncertainty / K, hung)
+            found.append(("pin", abs(moved - made.at_grip)))
         return tuple(sorted([*found, ("incline", tilt)], key=lambda pair: -abs(pair[1])))
 
     def _with_pin(self, pivot: float, hung: HungAt) -> float:

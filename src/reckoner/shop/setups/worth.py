@@ -17,7 +17,7 @@ SHARE_WORDS = {
     "gravity": tr("local gravity"),
     "incline": tr("the lever's level"),
     "own_torque": tr("the tool's own weight"),
-    "pin": tr("the pin, which nobody has measured"),
+    "pin": tr("where the pin lies"),
     "head_mass": tr("the head, which does not swing and was not weighed"),
 }
 

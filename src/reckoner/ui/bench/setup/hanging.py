@@ -32,6 +32,7 @@ from reckoner.ui.bench.setup.hangingwords import (
     too_few,
 )
 from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWay, OwnWeightForm
+from reckoner.ui.bench.setup.pin import PinForm
 from reckoner.ui.drawings.levershape import LeverPart, LeverState
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
@@ -81,6 +82,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self._picked = ""
         self.finding.chosen.connect(self._pick)
         self.include(self.own)
+        self.pin = PinForm(theme)
+        self.include(self.pin)
         self._finding_row = named(theme, tr("Vary"), self.finding)
         self._level_row, self._anchor_row = named(theme, tr("Level"), self.level), named(theme, tr("Held"), self.anchor)
         self.setLayout(
@@ -91,6 +94,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 self.graduation,
                 self.own,
                 row(self.head, self.hanger, gap=2),
+                self.pin,
                 named(theme, tr("Measured with"), self.rule),
                 self._level_row,
                 self.tilt,
@@ -129,6 +133,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             field.clear()
         self.tilt.hide()
         self.own.show_tool(tool, means.scales)
+        self.pin.start(tool)
         usual = Levelled.LEVEL if means.level else Levelled.EYE
         self.level.offer([(one.value, words) for one, words in LEVEL_WORDS.items()], [usual.value])
         self.anchor.offer([(one.value, words) for one, words in ANCHOR_WORDS.items()], [Anchor.VICE.value])
@@ -178,6 +183,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             own_mass=self.lever.own_mass if self.lever.own_known else None,
             own_centre=self.lever.own_centre if weighed else None,
             resolution=self.step,
+            pivot_offset=self.pin.found.offset if self.pin.found is not None else None,
         )
 
     @property
@@ -240,7 +246,8 @@ class HangingSheet(LeverSheet[LeverFacts]):
             if self._disc
             else self.own.found(self._number, self._means.gravity[0], self.length_uncertainty, grip)
         )
-        tool = self._with_step(run.tool)
+        self.pin.hooks_uncertainty, self.pin.mass_uncertainty = self.length_uncertainty, self.own.scale_uncertainty
+        tool = self._with_step(self._with_pin(run.tool))
         if (self.way not in possible(tool)) or len(self.finding.chips) != len(possible(tool)):
             self._offer_findings(tool)
         if self._mend or own is None or grip is None or tilt is None:
@@ -263,6 +270,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             tilt=tilt,
             disc=self._disc,
             pivot=0.0 if self._disc else tool.pivot,
+            pivot_uncertainty=2 * self.pin.found.standard_uncertainty if self.pin.found is not None else 0.0,
             length=self.length_uncertainty,
             levelled=Levelled(self.level.one),
             anchor=Anchor(self.anchor.one),
@@ -284,6 +292,11 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
         self._draw()
+
+    def _with_pin(self, tool: ToolFacts) -> ToolFacts:
+        """The tool with the pin that two hooks have told."""
+        found = self.pin.found
+        return replace(tool, pivot=found.offset) if found is not None and found.offset > 0 else tool
 
     def _with_step(self, tool: ToolFacts) -> ToolFacts:
         """The tool as far as it is known, with the step of its scale that is typed here."""
