@@ -1,25 +1,29 @@
 """A meter without a certificate: numbers to compare, and nothing decided."""
 
 import pytest
-from sqlalchemy import delete
+from sqlalchemy import delete, select
 
 from reckoner.core.decision.states import State
 from reckoner.shop.events.standing import Condition
 from reckoner.shop.papers.certificates import certificate_of
+from reckoner.shop.papers.resultfiles import recomputed, result_file
+from reckoner.shop.people.authorship import ShopRefused
+from reckoner.shop.people.present import PersonFacts
+from reckoner.shop.people.rights import rights_of
 from reckoner.shop.planning.nextup import next_up
 from reckoner.shop.procedure import Distrust
 from reckoner.shop.register.cards import card
 from reckoner.shop.register.sheet import sheet
-from reckoner.shop.runs import outcomes, signing
+from reckoner.shop.runs import adjusting, outcomes, signing
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.outcomes import conclude
 from reckoner.shop.runs.recomputing import recompute
 from reckoner.shop.words.results import formal, run_sentence
 from reckoner.store.migrate import lowered
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Certificate, CertificatePointRow
+from reckoner.store.schema import Certificate, CertificatePointRow, Person, ToolEvent
 from reckoner.store.terms import Outcome
-from tests.support.runs import TODAY, outside, tool_id
+from tests.support.runs import TODAY, later, outside, read, read_all, tool_id
 
 HC = "HC-0417"
 
@@ -71,7 +75,46 @@ def test_a_run_against_an_unproven_meter_compares_and_decides_nothing(unproven, 
 def test_a_tool_read_inside_against_an_unproven_meter_is_kept_as_a_shop_check(unproven, act):
     with unproven.session() as session:
         run = outside(session, tool_id(unproven, HC), act, 0.99)
-        assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [Outcome.COMPARED, Outcome.HELD]
+        assert [c.outcome for c in outcomes.choices(run, act.at.date())] == [
+            Outcome.COMPARED,
+            Outcome.HELD,
+            Outcome.RELEASED,
+        ]
+
+
+def test_a_shop_check_may_be_adjusted_by_and_its_owner_releases_it_with_a_reason(unproven, act):
+    with unproven.session() as session:
+        wanted = tool_id(unproven, HC)
+        run = outside(session, wanted, act)
+        run = signing.sign(session, run.id, act)  # held, as advised
+        assert card(reader_of(session), wanted).standing.held
+        run = outside(session, wanted, act)
+        me = session.get_one(Person, act.person_id)
+        facts = PersonFacts(me.id, me.initials, me.name, rights_of(me))
+        assert adjusting.why_not(run, facts) == ""
+        run = adjusting.begin(session, run.id, run.series[1].id, act)
+        run = adjusting.turn(session, run.id, 0.25, act)
+        for _ in range(3):
+            run = read(session, run, run.adjusting.target, act)
+        run = adjusting.finish(session, run.id, True, act)
+        run = read_all(session, run, act, 0.995)
+        assert judged(run).verdict.state is State.COMPARED
+        with pytest.raises(ShopRefused, match="Say in the remark why its owner releases it"):
+            signing.sign(session, run.id, later(act, 2), Outcome.RELEASED)
+        me.may_allow = False
+        session.flush()
+        with pytest.raises(ShopRefused, match="allow what departs"):
+            signing.sign(session, run.id, later(act, 2), Outcome.RELEASED, "for the rough work")
+        me.may_allow = True
+        signed = signing.sign(session, run.id, later(act, 2), Outcome.RELEASED, "for the rough work")
+        now = card(reader_of(session), wanted).standing
+        assert not now.held
+        assert signed.signature.due is None
+        assert recomputed(result_file(session, signed))[1] == ()
+        event = session.scalars(
+            select(ToolEvent).where(ToolEvent.tool_id == wanted).order_by(ToolEvent.id.desc())
+        ).first()
+        assert event.note == "by its owner's decision, without a verdict: for the rough work"
 
 
 def test_a_tool_that_was_only_compared_stays_new_and_wears_its_own_mark(unproven, act):

@@ -9,6 +9,7 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.decision.states import State
 from reckoner.core.decision.suspect import Suspicion
 from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import Refused
@@ -362,7 +363,7 @@ def _concluded(run: RunState, found: Verdict | None, record: ResultRecord) -> tu
         (tr("the statement"), statement, record.statement),
         (tr("the formal statement"), formally, record.formal),
         (tr("due again"), due, signature.due),
-        (tr("released"), found is None or found.accepted is True or not renews, True),
+        (tr("released"), found is None or found.accepted is True or not renews or found.state is State.COMPARED, True),
     )
 
 

@@ -60,6 +60,13 @@ ONLY_COMPARED = OutcomeChoice(
 )
 
 
+RELEASE_BY_OWNER = OutcomeChoice(
+    Outcome.RELEASED,
+    tr("Release it, by its owner's decision"),
+    tr("Nothing was decided; say in the remark why it may be used. It has no due date from this."),
+)
+
+
 def choices(run: RunState, today: date) -> tuple[OutcomeChoice, ...]:
     """The ways in which a complete run can be concluded, the advised one first."""
     found = judged(run).verdict
@@ -74,7 +81,7 @@ def _after_shop_check(found: Verdict) -> tuple[OutcomeChoice, ...]:
     """Nothing is decided against what nobody has proven; but a tool read past its limit is not handed out on that doubt."""
     worst = found.worst.decision
     if at_most(worst.looked_at, worst.limit):
-        return (ONLY_COMPARED, HOLD)
+        return (ONLY_COMPARED, HOLD, RELEASE_BY_OWNER)
     off = tr(
         "It was read {looked_at:.1f} % off, and its limit is {limit}",
         looked_at=100 * worst.looked_at,

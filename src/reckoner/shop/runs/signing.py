@@ -7,6 +7,7 @@ from datetime import date
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.decision.states import State
 from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import UnreachableError
 from reckoner.core.quantities.printing import span
@@ -53,8 +54,9 @@ def sign(
     """Sign the run: keep its results, and let ``outcome`` (the advised one by default) follow for the tool.
 
     ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
-    outcome that this run cannot have, without the second person that the rule set asks for, or without the passphrase of a
-    person who has one. Changes: reviews, runs, standings. Right: second, sign."""
+    outcome that this run cannot have, without the second person that the rule set asks for, without a reason where its owner
+    releases it undecided, or without the passphrase of a person who has one. Changes: reviews, runs, standings. Right:
+    allow, second, sign."""
     run = opened(session, run_id)
     conclude(session, run, act, outcome, remark, second_person_id, of_model=of_model, passphrase=passphrase)
     link_new(session)
@@ -74,7 +76,7 @@ def conclude(
     passphrase: str | None = None,
 ) -> None:
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does. Changes: reviews, standings.
-    Right: second, sign."""
+    Right: allow, second, sign."""
     _refuse_incomplete(run)
     require(session, act, Right.SIGN)
     today, judgement = act.at.date(), judged(run)
@@ -83,6 +85,11 @@ def conclude(
         raise ShopRefused(tr("It cannot be signed yet: there are too few readings."))
     chosen = _choice(run, today, outcome)
     _refuse_second(session, run, act, second_person_id)
+    by_owner = chosen is Outcome.RELEASED and found.state is State.COMPARED
+    if by_owner:
+        require(session, act, Right.ALLOW)
+        if not remark.strip():
+            raise ShopRefused(tr("Say in the remark why its owner releases it: no run decided that."))
     sentence = concluded_sentence(run, found)
     renews = chosen in RENEWING and run.policy.renews and run.rules.renews_due_date and found.accepted is not None
     due = next_due(run, today) if renews else None
@@ -116,7 +123,7 @@ def conclude(
     leave(session, run.id)
     if run.policy.measures:
         characterising.keep(session, run, act, of_model=of_model)
-    _apply_outcome(session, run, found, chosen, sentence, act)
+    _apply_outcome(session, run, found, chosen, sentence, act, remark.strip() if by_owner else "")
     update_projection(session, run.tool.id, act.person_id)
     seals.seal(session, signature, passphrase)
     if judgement.found is not None and judgement.found.accepted is False and run.policy.judges and run.amends is None:
@@ -191,8 +198,10 @@ def _standing(session: Session, tool_id: int) -> Standing:
     return kept(row) if row is not None else Standing()
 
 
-def _apply_outcome(session: Session, run: RunState, found: Verdict, outcome: Outcome, sentence: str, act: Act) -> None:
-    """What the outcome does to the tool: hold, release, restrict, retire."""
+def _apply_outcome(
+    session: Session, run: RunState, found: Verdict, outcome: Outcome, sentence: str, act: Act, why: str
+) -> None:
+    """What the outcome does to the tool: hold, release, restrict, retire; ``why`` its owner releases it without a verdict."""
     before = _standing(session, run.tool.id)
 
     def event(kind: EventKind, words: str, part: tuple[float, float] | None = None) -> None:
@@ -200,7 +209,10 @@ def _apply_outcome(session: Session, run: RunState, found: Verdict, outcome: Out
 
     match outcome:
         case Outcome.HELD | Outcome.KEEP_HOLDING:
-            if found.accepted is None and outcome is Outcome.HELD and not before.held:
+            undecided = (
+                found.accepted is None and found.state is not State.COMPARED
+            )  # what is far off is held, whoever says it
+            if undecided and outcome is Outcome.HELD and not before.held:
                 return
             event(
                 EventKind.HELD,
@@ -212,7 +224,8 @@ def _apply_outcome(session: Session, run: RunState, found: Verdict, outcome: Out
             if before.restricted and run.policy.renews and found.accepted and _covers_its_points(run):
                 event(EventKind.UNRESTRICTED, tr("a full run accepted its whole range"))
             if before.held:
-                event(EventKind.RELEASED, run.policy.released_by)
+                owner = tr("by its owner's decision, without a verdict: {why}", why=why)
+                event(EventKind.RELEASED, owner if why else run.policy.released_by)
         case Outcome.RESTRICTED:
             part = good_part(found)
             if part is None:

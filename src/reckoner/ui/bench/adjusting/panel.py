@@ -253,6 +253,11 @@ class AdjustPanel(Panel):
             )
         if advice.reversed:
             words += tr(" This screw turns the other way than the register says; the advice goes by what was read.")
+        if run.reference is not None and not run.reference.proven:
+            words += tr(
+                " {number} decides nothing, so this is no better than it is: what is left is a shop check too.",
+                number=run.reference.number,
+            )
         self._choices.setText(words)
         self._advice.setToolTip(tip(words))
 
