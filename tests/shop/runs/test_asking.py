@@ -56,6 +56,8 @@ def test_what_is_kept_counts_is_not_asked_again_and_stands_in_the_record(demo, a
         run = readings(session, run, act, *[39.8] * 5, *[119.0] * 5, 193, 193.5, 115.0)
         (one,) = run.asked
         assert "pull stands apart: 114.9" in asked_words(run, one)
+        assert "With it: outside, " in asked_words(run, one)
+        assert "; without: inside, " in asked_words(run, one)
         assert (one.why, judged(run).point(run.series[2])) == (Suspicion.STANDS_APART, None)
         assert [a for a, _ in answers(run, one)][-2:] == [
             KeepReadings(ReadingOwner.UNSAID),

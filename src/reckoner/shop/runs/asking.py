@@ -6,12 +6,14 @@ series. When to ask stands in ``core.decision.suspect``.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from statistics import median
+from statistics import fmean, median
 
 from reckoner.core.decision.suspect import FirstReleases, Suspicion, is_far_off, lies_at, standing_apart
+from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.printing import enumerated, percent
+from reckoner.core.requirements.rules import Rule
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.runs.records import ObservationState, Pair, ReadingQuestion, SeriesState, proves_outside, shown_of
 from reckoner.shop.runs.state import RunState
@@ -124,16 +126,18 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
                 len(one.readings), shown=shown, at=at, aim=aim, still=still,
             )  # fmt: skip
         case Suspicion.STANDS_APART if one.first is not None:
-            return tr("At {aim} {first_words} Exercise it more?", aim=aim, first_words=first_words(one.first))
+            words = tr("At {aim} {first_words} Exercise it more?", aim=aim, first_words=first_words(one.first))
+            return words + _both_ways(run, one)
         case Suspicion.STANDS_APART:
             others = median(_value(series, p) for p in series.pairs if p.observation_id not in one.ids)
             around = tr("the others lie about {torque_figure}", torque_figure=torque_figure(run, others))
-            return tr(
+            words = tr(
                 "At {aim} one pull stands apart: {shown}; {around}. Was it the setting, the hand or the tool?",
                 aim=aim,
                 shown=shown,
                 around=around,
             )
+            return words + _both_ways(run, one)
         case Suspicion.FAR_OFF if _is_shown(one):
             read = torque_figure(run, series.pull_of(one.readings[0]).torque or 0.0)
             return tr("Did the tool show {shown} where {read} was read?", shown=shown, read=read)
@@ -143,6 +147,32 @@ def asked_words(run: RunState, one: ReadingQuestion) -> str:
                 "{shown} are far from {aim}. Is it set to {aim}, and were those its pulls?",
                 len(one.readings), shown=shown, aim=aim,
             )  # fmt: skip
+
+
+def _both_ways(run: RunState, one: ReadingQuestion) -> str:
+    """What the series says with the readings that are asked about, and without them, until that is answered; nothing of an
+    adjustment under way, nor where too few are left, nor where nothing is decided."""
+    series, reference = one.series, run.reference
+    without = [p for p in series.pairs if p.observation_id not in one.ids]
+    judges = run.policy.judges and reference is not None and reference.proven
+    if run.adjusting is not None or len(without) < LEAST_LEFT or not judges:
+        return ""
+    limit = run.limit(series.target)
+
+    def says(pairs: Sequence[Pair]) -> str:
+        deviations = [p.deviation for p in pairs]
+        looked_at = fmean(deviations)
+        if run.decision.rule is Rule.EVERY_READING:
+            looked_at = max(deviations, key=abs)
+        place = tr("inside") if at_most(abs(looked_at), limit) else tr("outside")
+        return tr("{place}, {mean} in the mean", place=place, mean=percent(fmean(deviations), 1, sign=True))
+
+    it = tr("them") if len(one.readings) > 1 else tr("it")
+    return tr(" With {it}: {both}; without: {rest}.", it=it, both=says(series.pairs), rest=says(without))
+
+
+LEAST_LEFT = 2
+"""Readings that have to be left to say something without those in question."""
 
 
 def answers(run: RunState, one: ReadingQuestion) -> tuple[tuple[Strikes | KeepReadings, str], ...]:
