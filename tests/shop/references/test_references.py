@@ -7,7 +7,7 @@ from sqlalchemy import select
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.crosschecks import Control
-from reckoner.core.quantities.ownunits import METRIC
+from reckoner.core.quantities.ownunits import METRIC, POUND
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.records import checking
@@ -17,7 +17,7 @@ from reckoner.shop.register import adding
 from reckoner.shop.register.adding import CertificateDraft
 from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import fields_of
-from reckoner.shop.register.gear import add_gear, add_weights, gear_lines
+from reckoner.shop.register.gear import StampedMass, add_gear, add_weights, gear_lines
 from reckoner.shop.runs import opening, setting_up
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
@@ -153,10 +153,10 @@ def test_a_weight_that_cannot_be_is_refused(demo, act, name, text):
 def test_a_box_of_weights_is_named_by_its_stamps_and_no_two_alike(demo, act):
     with demo.session() as session:
         before = {line.name for line in gear_lines(reader_of(session), RegisterKind.WEIGHT)}
-        assert add_weights(session, [7.0], act).words == "adding 1 weight"
-        assert add_weights(session, [7.0, 0.5], act).words == "adding 2 weights"
+        assert add_weights(session, [StampedMass(7.0)], act).words == "adding 1 weight"
+        assert add_weights(session, [StampedMass(7.0), StampedMass(25.0, POUND)], act).words == "adding 2 weights"
         after = {line.name for line in gear_lines(reader_of(session), RegisterKind.WEIGHT)}
-        assert after - before == {"W-7", "W-7A", "W-0.5"}
+        assert after - before == {"W-7", "W-7A", "W-25LB"}
         with pytest.raises(ShopRefused, match="one press for each"):
             add_weights(session, [], act)
         session.rollback()

@@ -15,6 +15,7 @@ from reckoner.meters.protocol import Identity
 from reckoner.shop.facts.shapes import Shape
 from reckoner.shop.planning.agenda import OpeningStage
 from reckoner.shop.register import registerfile as register
+from reckoner.shop.register.gear import StampedMass
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs.records import Step
 from reckoner.shop.words.results import margin, plain_error, settable
@@ -141,11 +142,17 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     click(first.with_what.chips["weights"])
     assert first.foot.words.text() == "Press at least one weight."
     for stamp in (10.0, 5.0, 5.0, 2.0, 1.0):
-        click(first.weights.presses[stamp])
-    assert first.weights.told.text() == "10 + 5 + 5 + 2 + 1\u202fkg"
+        click(first.weights.presses[StampedMass(stamp)])
+    first.weights.other.setFocus()
+    type_in(window, "33 lb")
+    press(window, ENTER)
+    press(window, ENTER)  # twice is once: neither another weight nor the page's button
+    assert first.weights.told.text().replace("\u202f", " ") == "10 kg + 5 kg + 5 kg + 2 kg + 1 kg + 33 lb"
+    assert first.stage is OpeningStage.WITH_WHAT
+    type_in(window, "7.26 kg")  # what is typed counts, however it is left
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)
-    assert first.heads[OpeningStage.WITH_WHAT].words.text() == "✓ 5 weights"
+    assert first.heads[OpeningStage.WITH_WHAT].words.text() == "✓ 7 weights"
     click(first.tool.model.pictures[Shape.CLICK_WRENCH])
     click(first.tool.model.range.usual.chips["5–25\u202fN·m"])
     click(first.tool.model.drives.chips["⅜ in"])

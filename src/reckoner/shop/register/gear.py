@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import string
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from reckoner.core.quantities import printing
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.ownunits import OwnUnits
-from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import DEGREE, N_M
+from reckoner.core.quantities.printing import THIN, percent, quantity
+from reckoner.core.quantities.units import DEGREE, KILOGRAM, N_M, Unit
 from reckoner.core.reference.weights import STANDARD_GRAVITY
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.facts.ownunits import own_units
@@ -114,17 +116,38 @@ def mismatch(stamped: float, weighed: float) -> str:
     return tr("its stamp is {stamped} off", stamped=percent(abs(stamped / weighed - 1), 1))
 
 
-def add_weights(session: Session, stamps: Sequence[float], act: Act) -> Command:
-    """A box of weights by their stamps, in kg; each is called by its stamp. Raises FieldRefused, ShopRefused. Changes:
-    standings, the register. Right: edit."""
+@dataclass(frozen=True)
+class StampedMass:
+    """What a weight says it is: a ``value`` in its own ``unit``."""
+
+    value: float
+    unit: Unit = KILOGRAM
+
+    @property
+    def kilograms(self) -> float:
+        return self.unit.to_si(self.value)
+
+    @property
+    def words(self) -> str:
+        return f"{printing.number(self.value)}{THIN}{self.unit.symbol}"
+
+    @property
+    def number(self) -> str:
+        """What the weight is called by it: "W-20", "W-25LB"."""
+        return f"W-{self.value:g}{'' if self.unit is KILOGRAM else self.unit.name.upper()}"
+
+
+def add_weights(session: Session, stamps: Sequence[StampedMass], act: Act) -> Command:
+    """A box of weights by their stamps; each is called by its stamp. Raises FieldRefused, ShopRefused. Changes: standings,
+    the register. Right: edit."""
     if not stamps:
         raise ShopRefused(tr("Press what the weights say they are, one press for each."))
     commands, taken = [], {number for (number,) in session.execute(select(Gear.number))}
     for stamp in stamps:
-        name = f"W-{stamp:g}"
+        name = stamp.number
         number = next(n for n in (name, *(f"{name}{letter}" for letter in string.ascii_uppercase)) if n not in taken)
         taken.add(number)
-        row: Gear = KINDS[RegisterKind.WEIGHT].table(number=number, stamped=stamp)
+        row: Gear = KINDS[RegisterKind.WEIGHT].table(number=number, stamped=stamp.kilograms)
         commands.append(editing.add(session, RegisterKind.WEIGHT, row, act, act.at))
     count = tr_count("1 weight", "{n} weights", len(commands))
     return editing.joined(tr("adding {count}", count=count), commands)

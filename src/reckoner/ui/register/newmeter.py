@@ -9,16 +9,18 @@ import math
 from datetime import date
 from functools import partial
 
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
 from reckoner.core.quantities.days import day_words, read_day
 from reckoner.core.quantities.entry import read, read_range
+from reckoner.core.quantities.ownunits import POUND
 from reckoner.core.quantities.printing import THIN, number, percent, quantity, span
-from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
+from reckoner.core.quantities.units import KILOGRAM, N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.register.adding import CertificateDraft, MeterDraft
+from reckoner.shop.register.gear import StampedMass
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -214,32 +216,34 @@ def _read_uncertainty(text: str) -> tuple[float, str]:
     return value, tr("understood: ±{percent}", percent=percent(value, 3))
 
 
-REACHES = (10.0, 20.0, 30.0, 50.0, 100.0, 150.0, 300.0)
-"""kg that hanging scales usually go to."""
+REACHES = {
+    KILOGRAM: (10.0, 20.0, 30.0, 50.0, 100.0, 150.0, 300.0),
+    POUND: (50.0, 110.0, 220.0, 330.0, 660.0),
+}
+"""How far hanging scales usually go."""
 
-STAMPS = (0.5, 1.0, 2.0, 2.5, 5.0, 10.0, 15.0, 20.0, 25.0)
-"""kg that weights usually say they are."""
+STAMPS = {
+    KILOGRAM: (0.5, 1.0, 2.0, 2.5, 5.0, 10.0, 15.0, 20.0, 25.0),
+    POUND: (2.5, 5.0, 10.0, 15.0, 20.0, 25.0, 35.0, 45.0),
+}
+"""What weights usually say they are."""
 
 MOST = 20
 
 
-class NewWeights(Form[tuple[float, ...]]):
-    """What the weights say they are, in kg."""
+class NewWeights(Form[tuple[StampedMass, ...]]):
+    """What the weights say they are: pressed, or typed where none of the usual stamps is it."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
-        self.stamps: list[float] = []
+        self.stamps: list[StampedMass] = []
         words = label(
             theme, tr("Press what your weights say they are, one press for each weight."), Type.BODY, wrap=True
         )
-        presses = QWidget()
-        flow = Flow(presses)
-        self.presses = {}
-        for stamp in STAMPS:
-            self.presses[stamp] = button(
-                theme, tr("{stamp}{thin}kg", stamp=number(stamp), thin=THIN), partial(self._add, stamp)
-            )
-            flow.addWidget(self.presses[stamp])
+        self.presses: dict[StampedMass, QPushButton] = {}
+        rows = [self._stamps_in(unit) for unit in STAMPS]
+        self.other = self.field("other", tr("Or another"), _read_stamp, tr("such as 33 lb, or 7.26 kg"), wide=32)
+        self.adds(self.other, self._take_typed)
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.back = button(theme, tr("Take the last back"), self._take_back, "link")
         caution = tr(
@@ -247,17 +251,34 @@ class NewWeights(Form[tuple[float, ...]]):
             "them are shop checks; say under References what a scale says, and they decide."
         )
         note = label(theme, caution, Type.BODY, "quiet", wrap=True)
-        self.setLayout(column(words, presses, self.told, row(self.back, 1), note, gap=2))
+        self.setLayout(column(words, *rows, self.other, self.told, row(self.back, 1), note, gap=1))
         self.shown(lambda: bool(self.stamps), self.back)
         self.look()
 
-    def value(self) -> tuple[float, ...]:
-        """Raises InputRefused while none stands there."""
-        if not self.stamps:
-            raise InputRefused("stamps", None, tr("Press at least one weight."))
-        return tuple(self.stamps)
+    def _stamps_in(self, unit: Unit) -> QWidget:
+        presses = QWidget()
+        flow = Flow(presses)
+        for value in STAMPS[unit]:
+            stamp = StampedMass(value, unit)
+            self.presses[stamp] = button(self.theme, stamp.words, partial(self._add, stamp))
+            flow.addWidget(self.presses[stamp])
+        return presses
 
-    def _add(self, stamp: float) -> None:
+    def value(self) -> tuple[StampedMass, ...]:
+        """Raises InputRefused while none stands there; what is typed counts."""
+        typed = self.other.value_or_none()
+        stamps = (*self.stamps, typed) if typed is not None else tuple(self.stamps)
+        if not stamps:
+            raise InputRefused("stamps", None, tr("Press at least one weight."))
+        return stamps[:MOST]
+
+    def _take_typed(self) -> None:
+        stamp = self.other.value_or_none()
+        if stamp is not None:
+            self.other.clear()
+            self._add(stamp)
+
+    def _add(self, stamp: StampedMass) -> None:
         if len(self.stamps) < MOST:
             self.stamps.append(stamp)
             self.look()
@@ -269,20 +290,30 @@ class NewWeights(Form[tuple[float, ...]]):
 
     def update_state(self) -> None:
         """Say which stand there."""
-        self.told.setText(
-            " + ".join(number(s) for s in self.stamps) + tr("{thin}kg", thin=THIN) if self.stamps else tr("None yet.")
-        )
+        self.told.setText(" + ".join(stamp.words for stamp in self.stamps) if self.stamps else tr("None yet."))
+
+
+def _read_stamp(text: str) -> tuple[StampedMass, str]:
+    found = read(text, Kind.MASS, field="other")
+    if found.si <= 0:
+        raise InputRefused("other", text, tr("a weight weighs more than nothing"))
+    stamp = StampedMass(found.in_unit(found.unit), found.unit)
+    return stamp, tr("understood: {words}; Enter adds it", words=stamp.words)
 
 
 class NewGauge(Form[float]):
-    """A hanging scale by how far it goes, in kg."""
+    """A hanging scale by how far it goes; its value is in kg."""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__(theme)
         self.reaches = self.choice(
             "reaches",
             tr("It goes up to"),
-            [(f"{kg:g}", tr("{kg}{thin}kg", kg=number(kg), thin=THIN)) for kg in REACHES],
+            [
+                (f"{unit.to_si(value):.6g}", f"{number(value)}{THIN}{unit.symbol}")
+                for unit, values in REACHES.items()
+                for value in values
+            ],
         )
         caution = tr(
             "What it is worth is not known yet: runs with it are shop checks. Say its uncertainty under "

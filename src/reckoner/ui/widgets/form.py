@@ -176,6 +176,13 @@ class Form(QWidget, Generic[V]):
         field.given.disconnect()
         field.given.connect(lambda _value: then.setFocus())
 
+    @staticmethod
+    def adds(field: EntryField[Any], add: Callable[[], None]) -> None:
+        """Enter in a ``field`` adds what stands there to a list, and presses nothing, pressed twice either."""
+        field.given.disconnect()
+        field.given.connect(lambda _value: add())
+        field.line.keeps_enter = True
+
     # What stands in it
 
     def value(self) -> V:
