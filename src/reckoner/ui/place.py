@@ -72,6 +72,10 @@ class Surroundings:
     def today(self) -> date:
         return self.now().date()
 
+    def work_in(self, own: OwnUnits) -> None:
+        """The shop works in other units from now on."""
+        self.own = own
+
     def act(self) -> Act:
         """Who acts, now. Raises OurFault when nobody is at the bench (the window asks for a person first)."""
         if self.person is None:

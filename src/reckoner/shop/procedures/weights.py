@@ -17,12 +17,13 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Caution, NewObservation
 from reckoner.shop.procedures.tries import ANSWERS, Finder, TripBracket, TripFinding, TripTry, of_detail
-from reckoner.shop.procedures.trips import MATCHING, Bracketing, Walking
+from reckoner.shop.procedures.trips import MATCHING, Bracketing, Walking, ladders
 from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
-from reckoner.shop.setups.plan import must_hang_at_the_mark
+from reckoner.shop.setups.plan import MOST_WAYS, aim_for, must_hang_at_the_mark, ways
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 FINDERS: dict[TripFinding, Finder] = {
@@ -152,3 +153,14 @@ def next_asked(run: RunState, series: SeriesState) -> TripTry | None:
     hangs."""
     lever, hung = what_hangs(run, series.target)
     return finder_of(run).ask(series, run.tool, lever, hung, _detail(run))
+
+
+def ways_to_hang(
+    lever: LeverFacts, tool: ToolFacts, box: tuple[OwnedWeight, ...], target: float, way: TripFinding
+) -> tuple[HungAt, ...]:
+    """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
+    only, aim = must_hang_at_the_mark(tool), aim_for(tool, target)
+    if way is TripFinding.WEIGHTS:
+        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[:MOST_WAYS]
+    found = ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK, step=tool.own_units.step)
+    return tuple(replace(hung, target=target) for hung in found)

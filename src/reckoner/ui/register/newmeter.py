@@ -26,7 +26,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import words_reader
 from reckoner.ui.widgets.flow import Flow
-from reckoner.ui.widgets.form import Form
+from reckoner.ui.widgets.form import Form, adds
 from reckoner.ui.widgets.text import label
 
 UNITS = ("N.m", "lbf.ft", "lbf.in", "cN.m")
@@ -243,7 +243,7 @@ class NewWeights(Form[tuple[StampedMass, ...]]):
         self.presses: dict[StampedMass, QPushButton] = {}
         rows = [self._stamps_in(unit) for unit in STAMPS]
         self.other = self.field("other", tr("Or another"), _read_stamp, tr("such as 33 lb, or 7.26 kg"), wide=32)
-        self.adds(self.other, self._take_typed)
+        adds(self.other, self._take_typed)
         self.told = label(theme, "", Type.LEAD, wrap=True)
         self.back = button(theme, tr("Take the last back"), self._take_back, "link")
         caution = tr(

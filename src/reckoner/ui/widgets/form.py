@@ -91,19 +91,13 @@ class Form(QWidget, Generic[V]):
         """Ask for a length, mass or force, in the units that ``measure_in`` says; ``such_as`` (SI) is shown as an example."""
         made = self.field(name, words, quantity_reader(kind, METRIC.of(kind)), placeholder)
         self._measured.append((made, kind, such_as))
-        self._measure(made, kind, such_as, METRIC)
+        _measure(made, kind, such_as, METRIC)
         return made
 
     def measure_in(self, own: OwnUnits) -> None:
         """A bare length, mass or force is in one's ``own`` units from now on, and examples are told in them."""
         for field, kind, such_as in self._measured:
-            self._measure(field, kind, such_as, own)
-
-    @staticmethod
-    def _measure(field: EntryField[float], kind: Kind, such_as: float | None, own: OwnUnits) -> None:
-        field.read_with(quantity_reader(kind, own.of(kind)))
-        if such_as is not None:
-            field.line.setPlaceholderText(tr("such as {value}", value=own.example(kind, such_as)))
+            _measure(field, kind, such_as, own)
 
     def field(
         self, name: str, words: str, understand: TextReader[T], placeholder: str = "", *, wide: int = 0
@@ -170,18 +164,6 @@ class Form(QWidget, Generic[V]):
             asked.chosen.connect(self.look)
         self._asked[name] = asked
         return asked
-
-    def goes_on(self, field: EntryField[Any], then: EntryField[Any]) -> None:
-        """Enter in a ``field`` goes on to the next, ``then``, and presses nothing."""
-        field.given.disconnect()
-        field.given.connect(lambda _value: then.setFocus())
-
-    @staticmethod
-    def adds(field: EntryField[Any], add: Callable[[], None]) -> None:
-        """Enter in a ``field`` adds what stands there to a list, and presses nothing, pressed twice either."""
-        field.given.disconnect()
-        field.given.connect(lambda _value: add())
-        field.line.keeps_enter = True
 
     # What stands in it
 
@@ -341,3 +323,22 @@ def framed(title: QWidget, leave: QWidget, form: Form[Any], foot: FormFoot) -> Q
     layout = column(row(title, 1, leave, gap=2), surface(column(scrolling(body))), foot, gap=2)
     layout.setStretch(1, 1)
     return layout
+
+
+def goes_on(field: EntryField[Any], then: EntryField[Any]) -> None:
+    """Enter in a ``field`` of a form goes on to the next, ``then``, and presses nothing."""
+    field.given.disconnect()
+    field.given.connect(lambda _value: then.setFocus())
+
+
+def adds(field: EntryField[Any], add: Callable[[], None]) -> None:
+    """Enter in a ``field`` of a form adds what stands there to a list, and presses nothing, pressed twice either."""
+    field.given.disconnect()
+    field.given.connect(lambda _value: add())
+    field.line.keeps_enter = True
+
+
+def _measure(field: EntryField[float], kind: Kind, such_as: float | None, own: OwnUnits) -> None:
+    field.read_with(quantity_reader(kind, own.of(kind)))
+    if such_as is not None:
+        field.line.setPlaceholderText(tr("such as {value}", value=own.example(kind, such_as)))

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import clock_words
-from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.translation import tr
 from reckoner.store.terms import RunKind
 from reckoner.ui import actions, daily
@@ -237,7 +236,7 @@ class Window(QWidget):
         from reckoner.shop.people.present import people
 
         self.around.work.look(people, self._show_people)
-        self.around.work.look(own_units, self._work_in)
+        self.around.work.look(own_units, self.around.work_in)
         place = self._stack.currentWidget()
         if isinstance(place, Place):
             place.refresh()
@@ -250,7 +249,7 @@ class Window(QWidget):
         if any(change.kind is ChangeKind.PEOPLE for change in made):
             self.around.work.look(people, self._show_people)
         if any(change.kind in (ChangeKind.SHOP, ChangeKind.MODELS) for change in made):
-            self.around.work.look(own_units, self._work_in)
+            self.around.work.look(own_units, self.around.work_in)
         for place in self._places.values():
             place.changes(made)
 
@@ -265,9 +264,6 @@ class Window(QWidget):
         target, self._waiting = self._waiting, None
         if target is not None:
             self.go(target)
-
-    def _work_in(self, own: OwnUnits) -> None:
-        self.around.own = own
 
     def be(self, person: PersonFacts) -> None:
         """``person`` is at the bench from now on."""

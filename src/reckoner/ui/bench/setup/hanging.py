@@ -14,12 +14,11 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures.tries import TripFinding
-from reckoner.shop.procedures.trips import ladders
-from reckoner.shop.procedures.weights import possible, wants_a_step, with_step
+from reckoner.shop.procedures.weights import possible, wants_a_step, ways_to_hang, with_step
 from reckoner.shop.register.completing import MeasuredTool
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups import hanging, plan
-from reckoner.shop.setups.equipment import Equipment, OwnedWeight
+from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.setups.worth import biggest_share, hiding, shortcuts
 from reckoner.shop.words.results import settable
@@ -284,7 +283,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         self._ways = {}
         for target in self.targets:
             try:
-                self._ways[target] = _ways(bare, tool, self._means.weights, target, self.way)
+                self._ways[target] = ways_to_hang(bare, tool, self._means.weights, target, self.way)
             except InputRefused:
                 self._ways[target] = ()
             if self._wish is not None and self.way is not TripFinding.WEIGHTS:
@@ -439,14 +438,3 @@ class HangingSheet(LeverSheet[LeverFacts]):
             for one, other, left in hiding(found, limit)
         )
         self.short.setText(tr("What shortcuts would make of it: {told}.{hidden}", told=told, hidden=hidden))
-
-
-def _ways(
-    lever: LeverFacts, tool: ToolFacts, box: tuple[OwnedWeight, ...], target: float, way: TripFinding
-) -> tuple[HungAt, ...]:
-    """What to hang for a target: made for the torque that is aimed at, and kept under the target."""
-    only, aim = plan.must_hang_at_the_mark(tool), plan.aim_for(tool, target)
-    if way is TripFinding.WEIGHTS:
-        return ladders(lever, box, target, tool.kind.maximum, at_the_mark=only)[: plan.MOST_WAYS]
-    found = plan.ways(lever, box, aim, at_the_mark=only, to_walk=way is TripFinding.HOOK, step=tool.own_units.step)
-    return tuple(replace(hung, target=target) for hung in found)

@@ -23,7 +23,7 @@ from reckoner.store.terms import ReferenceKind, ZeroMoment
 from reckoner.ui.bench.meter.toollink import link_name
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.bench.setup.otherways import OtherWays, candidate_worth, reference_words
-from reckoner.ui.bench.setup.room import RoomForm, take_room, take_zero
+from reckoner.ui.bench.setup.room import RoomForm, leave_room_unmeasured, take_room, take_zero
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.register.linking import Linking
 from reckoner.ui.theme import Type
@@ -73,7 +73,7 @@ class SetUpPanel(Panel):
     def _build_room(self) -> QWidget:
         self.room = RoomForm(self.theme)
         self.room.entered.connect(self._act)
-        self.room.unmeasured.connect(self._room_unmeasured)
+        self.room.unmeasured.connect(lambda: leave_room_unmeasured(self.desk, self._run))
         self.room.changed.connect(self.desk.offer)
         self._room_done = label(self.theme, "", Type.LEAD)
         return surface(
@@ -340,7 +340,7 @@ class SetUpPanel(Panel):
                     tr("Choose a reference"), allowed=False, why_not=tr("None is in the register, or none is chosen.")
                 )
             case Need.ROOM if self.room.untouched and not room_decides(run):
-                return Action(tr("Go on; it was not measured"), self._room_unmeasured)
+                return Action(tr("Go on; it was not measured"), lambda: leave_room_unmeasured(self.desk, run))
             case Need.ROOM:
                 return Action(tr("Record the room"), lambda: self._record_room(run))
             case Need.ZERO:
@@ -366,10 +366,6 @@ class SetUpPanel(Panel):
             call(setting_up.record_room, run.id, said.temperature, said.humidity, said.reason, act, said.source),
             refused=self.room.reason.refuse if self.room.reason.isVisible() else None,
         )
-
-    def _room_unmeasured(self) -> None:
-        if self._run is not None:
-            self.desk.do(call(setting_up.record_room_not_measured, self._run.id, self.desk.around.act()))
 
     def _use_reference(self, run: RunState, chosen: ReferenceCandidate) -> None:
         reason = self._reason.text

@@ -24,7 +24,7 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.entry import plain_reader, temperature_reader, words_reader
-from reckoner.ui.widgets.form import Form
+from reckoner.ui.widgets.form import Form, goes_on
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -52,7 +52,7 @@ class RoomForm(Form[RoomDraft]):
         self.temperature = self.field("temperature", tr("Temperature"), temperature_reader(METRIC), tr("in °C or °F"))
         self.humidity = self.field("humidity", tr("Humidity"), plain_reader(0, 100, "%"), tr("in %"))
         self.reason = self.field("reason", tr("Why go on in this room"), words_reader)
-        self.goes_on(self.temperature, self.humidity)
+        goes_on(self.temperature, self.humidity)
         self.temperature.offer_steps(theme, 21.0, 0.1, lambda celsius: self.own_units.temperature_words(celsius))
         self.humidity.offer_steps(theme, 50, 1)
         self.temperature.awaits_number = self.humidity.awaits_number = True
@@ -101,6 +101,12 @@ class RoomForm(Form[RoomDraft]):
         self._asks_why = True
         self.look()
         self.reason.setFocus()
+
+
+def leave_room_unmeasured(desk: BenchAccess, run: RunState | None) -> None:
+    """Nobody measured the room: the record says so."""
+    if run is not None:
+        desk.do(call(setting_up.record_room_not_measured, run.id, desk.around.act()))
 
 
 def take_zero(desk: BenchAccess, run: RunState) -> None:
