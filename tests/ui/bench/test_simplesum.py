@@ -241,6 +241,11 @@ def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_windo
     assert "hooks are at one place" in form.told.text()
     form.light_hook.line.selectAll()
     form.light_hook.setFocus()
+    type_in(window, "25")
+    assert "measure both hooks again" in form.told.text()  # so it would lie behind the drive
+    assert (form.found, sheet.lever.pivot) == (None, 0.0)
+    form.light_hook.line.selectAll()
+    form.light_hook.setFocus()
     type_in(window, "21 2/3")
     assert form.found.offset == pytest.approx((35 * 10 - 15 * (21 + 2 / 3)) / 20 * IN)
     assert "Its pin is 1.25\u202fin from the drive, ±0.16\u202fin" in form.told.text()

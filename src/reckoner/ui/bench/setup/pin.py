@@ -75,7 +75,7 @@ class PinForm(Form[FoundPin]):
         )
         found = pin_of_two(heavy, light)
         lever = tool.lever if tool is not None else None
-        if lever is not None and not 0 <= found.offset < lever / 2:
+        if found.offset < 0 or (lever is not None and found.offset >= lever / 2):
             raise InputRefused(
                 "light_hook", light.hook, tr("so the pin would not lie in the tool's head: measure both hooks again")
             )
