@@ -131,6 +131,7 @@ class SignatureEntry(StrictModel):
     due: date | None = None
     outcome: Text | None = None
     link: Text = ""
+    note: Text = ""
 
 
 class ResultPoint(StrictModel):

@@ -17,14 +17,14 @@ from reckoner.shop.people.present import people
 from reckoner.shop.register import adding, editing, listing
 from reckoner.shop.register.cards import card, cards
 from reckoner.shop.register.completing import MeasuredTool, keep_measured
-from reckoner.shop.register.editing import add_many_tools, change, row_sheet, take_back
+from reckoner.shop.register.editing import add_many_tools, change, row_sheet, take_back, the_shop
 from reckoner.shop.register.field import FieldForm
 from reckoner.shop.register.fields import FIELDS, fields_of
-from reckoner.shop.register.rows import EditOutdated
+from reckoner.shop.register.rows import KINDS, EditOutdated
 from reckoner.shop.register.shelves import next_meter
 from reckoner.shop.register.takingback import commands_of
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Person, Reference, Tool, ToolModel
+from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
 from tests.support.runs import later, tool_id
 
@@ -298,3 +298,30 @@ def test_the_next_meter_is_numbered_as_the_shop_numbers(demo, act):
         newest.number = "Big one"
         session.flush()
         assert next_meter(reader_of(session)) == "M-1"
+
+
+def test_a_model_is_told_in_what_goes_with_its_own_torque_and_the_shop_can_say_otherwise(demo, act):
+    with demo.session() as session:
+        metric, imperial = (
+            session.scalars(select(ToolModel).where(ToolModel.unit == unit, ToolModel.removed.is_(False))).first()
+            for unit in ("N.m", "lbf.ft")
+        )
+        for model in session.scalars(select(ToolModel).where(ToolModel.id != metric.id)):
+            model.unit = "lbf.ft"  # most of the shop works in pounds
+        session.flush()
+        symbols = [row_sheet(session, MODEL, one.id).own.length.symbol for one in (metric, imperial)]
+        assert symbols == ["mm", "in"]
+        weight = session.scalars(select(Gear)).first()
+        kind = next(k for k, of in KINDS.items() if isinstance(weight, of.table))
+        assert row_sheet(session, kind, weight.id).own.mass.symbol == "lb"
+        session.get_one(Shop, the_shop(session)).units = "metric"
+        session.flush()
+        assert row_sheet(session, MODEL, imperial.id).own.length.symbol == "mm"
+        tool = session.scalars(select(Tool).where(Tool.model_id == imperial.id)).first()
+        assert (
+            tool_facts(tool).own_units.mass.symbol,
+            card(reader_of(session), tool.id).tool.own_units.mass.symbol,
+        ) == (
+            "kg",
+            "kg",
+        )

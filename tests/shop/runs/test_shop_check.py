@@ -4,6 +4,7 @@ import pytest
 from sqlalchemy import delete, select
 
 from reckoner.core.decision.states import State
+from reckoner.formats.resultfile import packed
 from reckoner.shop.events.standing import Condition
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.papers.resultfiles import recomputed, result_file
@@ -110,7 +111,13 @@ def test_a_shop_check_may_be_adjusted_by_and_its_owner_releases_it_with_a_reason
         now = card(reader_of(session), wanted).standing
         assert not now.held
         assert signed.signature.due is None
-        assert recomputed(result_file(session, signed))[1] == ()
+        file = result_file(session, signed)
+        assert recomputed(file)[1] == ()
+        silent = file.record.signature.model_copy(update={"note": ""})  # whoever takes the reason out takes the release
+        said = recomputed(packed(file.record.model_copy(update={"signature": silent}), file.issued_by))[1]
+        assert any("released" in sentence for sentence in said)
+        paper = certificate_of(session, signed)
+        assert "Released by its owner's decision, without a verdict: for the rough work." in paper.remarks
         event = session.scalars(
             select(ToolEvent).where(ToolEvent.tool_id == wanted).order_by(ToolEvent.id.desc())
         ).first()

@@ -7,9 +7,9 @@ from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import Step
 from reckoner.store.terms import ZeroMoment
 from reckoner.ui.widgets.numberpad import NumberPad
-from tests.support.hands import ENTER, WAIT, click, press, settle, type_in
+from tests.support.hands import WAIT, click, settle
 from tests.support.runs import TODAY, looked_over, prepared, tool_id
-from tests.ui.bench.test_weights import at_the_set_up
+from tests.ui.bench.test_weights import at_the_set_up, to_the_exercise
 
 
 def pad_of(field):
@@ -44,12 +44,7 @@ def test_readings_are_typed_with_the_mouse_alone(qtbot, at, demo, act):
 def test_releases_made_one_after_the_other_are_counted_with_one_press(qtbot, open_window, demo_folder, demo):
     """With weights nothing counts them but the person."""
     window, bench, _sheet = at_the_set_up(qtbot, open_window(demo_folder), tool_id(demo, "HC-0125"), "Weights")
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
-    for text in ("21", "45"):
-        type_in(window, text)
-        press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    to_the_exercise(qtbot, window, bench)
     settle(qtbot, window)
     rest = bench.panels.pulls.rest
     assert (bench.button.text(), rest.button.text()) == ("All 5 are done", "Count a release")

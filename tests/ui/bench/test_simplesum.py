@@ -15,12 +15,14 @@ from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.weights import next_asked
+from reckoner.shop.register import adding
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.completing import MeasuredTool, keep_measured
 from reckoner.shop.register.intake import take_in
-from reckoner.shop.runs import signing, taking
+from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import Step
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool
@@ -74,6 +76,18 @@ def typed_at_the_top(qtbot, window, text):
         return line.matches.isVisible() and "begin with it" in line.matches.item(line.matches.count() - 1).text()
 
     qtbot.waitUntil(offers, timeout=WAIT)
+
+
+def begin(qtbot, window):
+    """Enter at the top line, and nothing wrong with the tool: the bench at its set-up."""
+    bench = window.place(PlaceId.BENCH)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.SET_UP and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
+    settle(qtbot, window)
+    return bench
 
 
 def words_on(window):
@@ -165,13 +179,7 @@ def test_a_tool_that_was_weighed_needs_nothing_more_and_what_is_off_the_mark_is_
     found = " ".join(window.top_line.matches.item(i).text() for i in range(window.top_line.matches.count()))
     assert "its own weight in it" in found
     assert "where its pin is nobody knows: off the grip mark, 18\u202fin" in found
-    bench = window.place(PlaceId.BENCH)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    settle(qtbot, window)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.step is Step.SET_UP and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
-    settle(qtbot, window)
+    bench = begin(qtbot, window)
     assert "off the grip mark this is a shop check" in words_on(window)
     lever = bench.panels.set_up.ways.hanging.lever
     assert lever.own_known
@@ -189,7 +197,7 @@ def test_the_box_stands_along_the_scale_and_a_click_takes_what_it_makes(qtbot, o
     form, proposal = bench.panels.start.form, bench.panels.start.form.proposal
     assert [one.words for one in proposal.box] == ["P-25", "P-25 + P-10"]  # 10 lb alone is below its scale
     assert form.points.value() == (pytest.approx(55 * LBF_FT),)  # 90 as its rule set has it cannot be made
-    assert "55\u202flbf·ft: about 54.5\u202flbf·ft with P-25 + P-10" in form.hangs.text()
+    assert "55\u202flbf·ft: about 54.5\u202flbf·ft with P-25 + P-10 at 18\u202fin" in form.hangs.text()
     line = form.box
     light = proposal.box[0].high
     click(line, QPoint(round(line._along(light)), line.height() // 2))
@@ -212,10 +220,10 @@ def test_what_a_box_makes_is_what_hangs(masses, target, pin):
     place = HangingPlace(OwnWeight(1.35, 0.19), Pin(pin, 0.42 if pin else None), 0.3)
     for one in makeable(masses, place, 0.2, 0.42):
         mass = sum(masses[i] for i in one.weights)
-        assert one.low <= one.near(target) <= one.high
-        for hook, made in ((0.2, one.low), (0.42, one.high)):
-            hung = Hanging(mass, hook, 0.3, own=place.own, pin=place.pin)
+        for made in (one.low, min(max(target, one.low), one.high), one.high):
+            hung = Hanging(mass, one.hook_for(made), 0.3, own=place.own, pin=place.pin)
             assert dead_weight(hung).at_grip == pytest.approx(made, rel=1e-9)
+        assert (one.hook_for(one.low), one.hook_for(one.high)) == (0.2, 0.42)
         assert mass <= HEAVIEST
 
 
@@ -225,13 +233,7 @@ def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_windo
         keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)
     window = open_window(folder)
     typed_at_the_top(qtbot, window, "35 lb at 17 in with T-1")
-    bench = window.place(PlaceId.BENCH)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    settle(qtbot, window)
-    press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.run.step is Step.SET_UP and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
-    settle(qtbot, window)
+    bench = begin(qtbot, window)
     sheet = bench.panels.set_up.ways.hanging
     form = sheet.pin
     click(form.open_button)
@@ -278,3 +280,31 @@ def test_the_pin_of_two_trips_is_the_one_that_made_them(pin, torque, masses):
     unsure = pin_of_two(replace(one, hook_uncertainty=1e-3), other).standard_uncertainty
     moved = pin_of_two(replace(one, hook=one.hook + 1e-3), other).offset
     assert unsure == pytest.approx(abs(moved - pin))
+
+
+def test_what_one_has_is_for_its_tool_and_its_point_and_begins_once(qtbot, open_window, pounds, act):
+    folder, database = pounds
+    with database.session() as session:
+        first = session.get_one(Tool, 1)
+        other = adding.add_tools(session, adding.ToolsDraft(("T-2",), first.model_id), act)[0][0]
+        run = opening.open_run(session, other, act, propose(session, other, act.at.date(), RunKind.CHECK).plan)
+        run = setting_up.look_over_all(session, run.id, act)
+    window = open_window(folder)
+    typed_at_the_top(qtbot, window, "35 lb at 10 in with T-1")
+    bench = begin(qtbot, window)
+    assert bench.panels.set_up.ways.hanging.lever.points[0].hook == pytest.approx(10 * IN)
+    go(window, "bench", run=run.id)  # the other tool's: nothing of it
+    qtbot.waitUntil(lambda: bench.run.id == run.id and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.presenter.wish is None
+    assert bench.panels.set_up.ways.hanging.has.isHidden()
+    typed_at_the_top(qtbot, window, "35 lb at 10 in with T-2")  # a run is under way, at another point
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.presenter.wish is not None, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.run.id == run.id
+    sheet = bench.panels.set_up.ways.hanging
+    qtbot.waitUntil(lambda: sheet.lever is not None, timeout=WAIT)  # its own weight is not known, and that is said
+    assert [at.hook for at in sheet.lever.points] == [pytest.approx(18 * IN)]  # what one has does not make this point
+    assert "What you have does not make 55\u202flbf·ft. Instead: P-25 + P-10 at 18\u202fin" in sheet.has.text()
+    assert not bench.presenter.takes_at_once()  # nothing begins later, unasked

@@ -35,13 +35,18 @@ def at_the_set_up(qtbot, window, tool, way):
     return window, bench, panel.ways.sheet
 
 
-def hang(qtbot, window, bench):
+def to_the_exercise(qtbot, window, bench):
+    """What is set up is hung, and the room is typed."""
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
     for text in ("21", "45"):
         type_in(window, text)
         press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+
+
+def hang(qtbot, window, bench):
+    to_the_exercise(qtbot, window, bench)
     while bench.run.step is Step.EXERCISE:
         before = sum(e.done for e in bench.run.exercise)
         press(window, ENTER)

@@ -58,7 +58,7 @@ class OwnUnits:
 
     @property
     def fahrenheit(self) -> bool:
-        """Whether temperatures are told so, and a bare one above 45 is meant so."""
+        """Whether temperatures are told in °F, and a bare one is meant so."""
         return self._inch
 
     @property

@@ -169,15 +169,18 @@ def stacks(
 @dataclass(frozen=True)
 class Makeable:
     """What a stack of the ``weights`` (their places in the box) makes: every torque from ``low`` to ``high`` N·m as its hook
-    goes out, one torque where it hangs at one place."""
+    goes from the ``nearest`` to the ``furthest`` place (m from the drive), one torque where it hangs at one."""
 
     weights: tuple[int, ...]
     low: float
     high: float
+    nearest: float
+    furthest: float
 
-    def near(self, torque: float) -> float:
-        """The torque of it that is nearest."""
-        return min(max(torque, self.low), self.high)
+    def hook_for(self, torque: float) -> float:
+        """Where it hangs for one of its torques, which goes with the hook."""
+        part = (torque - self.low) / (self.high - self.low) if self.high > self.low else 1.0
+        return self.nearest + min(max(part, 0.0), 1.0) * (self.furthest - self.nearest)
 
 
 MOST_TOGETHER = 3
@@ -199,7 +202,8 @@ def makeable(masses: Sequence[float], place: HangingPlace, nearest: float, furth
             mass = sum(masses[i] for i in chosen)
             if 0 < mass <= HEAVIEST:
                 pull = pull_of_mass(mass, place)
-                made = Makeable(chosen, pull * near + place.own_at_grip, pull * far + place.own_at_grip)
+                low, high = (pull * arm + place.own_at_grip for arm in (near, far))
+                made = Makeable(chosen, low, high, nearest, furthest)
                 best.setdefault(round(made.high, 6), made)
     return tuple(sorted(best.values(), key=lambda one: (one.high, one.low)))
 

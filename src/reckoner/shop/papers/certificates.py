@@ -32,7 +32,7 @@ from reckoner.shop.register.attachments import logo
 from reckoner.shop.runs.amending import differences
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.outcomes import good_part
+from reckoner.shop.runs.outcomes import by_owner, good_part
 from reckoner.shop.runs.records import SeriesState, is_half
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.results import (
@@ -267,6 +267,9 @@ def _remarks(run: RunState) -> tuple[str, ...]:
     said += [say("remark.accepted", line=words) for words in accepted]
     if signature is not None and (tail := signed_tail(signature.outcome)):
         said.append(tail)
+    found = judged(run).verdict
+    if signature is not None and found is not None and by_owner(run, found):
+        said.append(say("remark.by_owner", why=signature.note))
     if signature is not None and signature.outcome is Outcome.RESTRICTED and (part := _good_part(run)) is not None:
         said.append(say("remark.restricted", span=span(*part, run.tool.unit)))
     covered = span(min(s.target for s in run.found), max(s.target for s in run.found), run.tool.unit)

@@ -9,7 +9,6 @@ from datetime import datetime
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
-from reckoner.core.decision.states import State
 from reckoner.core.decision.suspect import Suspicion
 from reckoner.core.decision.verdict import PointResult, Verdict
 from reckoner.core.errors import Refused
@@ -41,7 +40,7 @@ from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.runs import document
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import at_its_step, load
-from reckoner.shop.runs.outcomes import next_due
+from reckoner.shop.runs.outcomes import by_owner, next_due
 from reckoner.shop.runs.records import (
     ExerciseState,
     InspectedLine,
@@ -127,6 +126,7 @@ def record_of(run: RunState, amends: str = "") -> ResultRecord:
             due=signature.due,
             outcome=signature.outcome.value if signature.outcome else None,
             link=signature.link,
+            note=signature.note if by_owner(run, found) else "",
         ),
     )
 
@@ -229,6 +229,7 @@ def _run(record: ResultRecord) -> RunState:
                 signature.due,
                 term(Outcome, signature.outcome) if signature.outcome else None,
                 signature.link,
+                note=signature.note,
             ),
             day=record.day,
             as_of=record.day if record.amends else None,
@@ -357,13 +358,14 @@ def _concluded(run: RunState, found: Verdict | None, record: ResultRecord) -> tu
     if renews and run.rules.renews_due_date and found is not None and found.accepted is not None:
         due = next_due(run, signature.on).on
     statement, formally = statements(run, found) if found is not None else ("", "")
+    with_reason = found is not None and by_owner(run, found) and bool(signature.note)
     return (
         (tr("the state"), found.state.value if found is not None else None, record.state),
         (tr("accepted"), found.accepted if found is not None else None, record.accepted),
         (tr("the statement"), statement, record.statement),
         (tr("the formal statement"), formally, record.formal),
         (tr("due again"), due, signature.due),
-        (tr("released"), found is None or found.accepted is True or not renews or found.state is State.COMPARED, True),
+        (tr("released"), found is None or found.accepted is True or not renews or with_reason, True),
     )
 
 

@@ -10,7 +10,7 @@ from typing import Any, TypeAlias
 from reckoner.core.decision.states import State
 from reckoner.shop.numbering import own_number
 from reckoner.shop.runs.kinds import POLICIES
-from reckoner.store.reader import Reader, contains
+from reckoner.store.reader import Reader, contains_any_case, pattern
 from reckoner.store.terms import RunKind, term
 from reckoner.store.times import day_at
 
@@ -23,11 +23,6 @@ Place: TypeAlias = tuple[str, int]
 def words_of(text: str) -> dict[str, str]:
     """Each word of ``text`` in small letters, by the name of its value in a statement."""
     return {f"word{i}": word for i, word in enumerate(text.lower().split())}
-
-
-def stands_in(columns: str, name: str) -> str:
-    """The condition that the word called ``name`` stands in what ``columns`` hold, whatever its case."""
-    return contains(f"lower({columns})", name)
 
 
 def in_day(word: str) -> bool:
@@ -77,13 +72,13 @@ def _found_by(reader: Reader, word: str, name: str) -> str:
     looked for where it may stand, and a word of a tool among the tools, not among all that was ever done with them."""
     found = []
     for statement, (table, columns) in _NAMES.items():
-        condition = stands_in(columns, name)
-        if reader.value(f"SELECT 1 FROM {table} WHERE {condition} LIMIT 1", **{name: word}) is not None:
+        condition = contains_any_case(columns, name)
+        if reader.value(f"SELECT 1 FROM {table} WHERE {condition} LIMIT 1", **{name: pattern(word)}) is not None:
             found.append(statement.format(condition))
     if _BEGINS_A_DAY.fullmatch(word):
-        found.append(f"SELECT id FROM signature WHERE at >= :{name} AND at < :{name} || '~'")
+        found.append(f"SELECT id FROM signature WHERE at >= :{name}_day AND at < :{name}_day || '~'")
     elif in_day(word):
-        found.append(f"SELECT id FROM signature WHERE {stands_in('substr(at, 1, 10)', name)}")
+        found.append(f"SELECT id FROM signature WHERE {contains_any_case('substr(at, 1, 10)', name)}")
     return " UNION ".join(found)
 
 
@@ -110,7 +105,8 @@ def results(
         id=before[1],
         count=count,
         tool=tool_id,
-        **words,
+        **{name: pattern(word) for name, word in words.items()},
+        **{f"{name}_day": word for name, word in words.items()},
     )
     return tuple(_line(row) for row in found)
 

@@ -254,15 +254,14 @@ def vars_of(row: Row) -> dict[str, Any]:
 
 def units_of(row: Row) -> OwnUnits:
     """The units that the values of a row are typed and told in."""
+    torque = None
     match row:
         case ToolModel() | Reference():
             torque = unit_named(row.unit, Kind.TORQUE)
         case Tool():
             torque = unit_named(row.model.unit, Kind.TORQUE)
-        case _:
-            torque = N_M
     session = object_session(row)
-    return own_units(reader_of(session), None if torque is N_M else torque) if session is not None else OwnUnits(torque)
+    return own_units(reader_of(session), torque) if session is not None else OwnUnits(torque or N_M)
 
 
 def _row(session: Session, kind: RegisterKind, row_id: int) -> Row:

@@ -160,6 +160,7 @@ def _signed(session: Session, run_id: int) -> SignedState | None:
         outcome=row.outcome,
         link=link.words if link else "",
         certificate=row.number or "",
+        note=row.note,
     )
 
 

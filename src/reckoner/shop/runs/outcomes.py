@@ -67,6 +67,12 @@ RELEASE_BY_OWNER = OutcomeChoice(
 )
 
 
+def by_owner(run: RunState, found: Verdict) -> bool:
+    """Whether its owner released the tool of a signed run, of which nothing was decided."""
+    signature = run.signature
+    return signature is not None and signature.outcome is Outcome.RELEASED and found.state is State.COMPARED
+
+
 def choices(run: RunState, today: date) -> tuple[OutcomeChoice, ...]:
     """The ways in which a complete run can be concluded, the advised one first."""
     found = judged(run).verdict

@@ -297,7 +297,8 @@ class PlanRecord:
 
 @dataclass(frozen=True)
 class SignedState:
-    """Who signed, when, and what followed; ``link`` is the run's link in the chain of digests, as it is noted down."""
+    """Who signed, when, what followed, and the ``note`` to it; ``link`` is the run's link in the chain of digests, as it is
+    noted down."""
 
     on: date
     by: str
@@ -306,6 +307,7 @@ class SignedState:
     outcome: Outcome | None
     link: str = ""
     certificate: str = ""
+    note: str = ""
 
 
 @dataclass(frozen=True)

@@ -107,8 +107,8 @@ def rows_of(session: Session, head: Row[Any]) -> RunRows:
 
 
 def signature_of(session: Session, run_id: int) -> Row[Any] | None:
-    """When it was signed ``at`` and ``by`` whom, who stood ``beside`` (initials), when it is ``due``, its ``outcome`` and its
-    certificate's ``number``; None while it is not."""
+    """When it was signed ``at`` and ``by`` whom, who stood ``beside`` (initials), when it is ``due``, its ``outcome``, the
+    ``note`` to it and its certificate's ``number``; None while it is not."""
     return session.connection().execute(_signature(), {"run": run_id}).first()
 
 
@@ -177,6 +177,7 @@ def _signature() -> Select[Any]:
             second.c.initials.label("beside"),
             signature.c.due,
             signature.c.outcome,
+            signature.c.note,
             numbered.c.number,
         )
         .join(person, person.c.id == signature.c.person_id)

@@ -333,6 +333,11 @@ def amiss(lever: LeverFacts) -> tuple[str, str] | None:
 WEIGH_IT = tr("Weigh the tool and balance it on an edge: its own weight pulls too, often by 5 %.")
 
 
+def is_near(torque: float, target: float) -> bool:
+    """Whether what hangs is near enough to a target to test it, N·m."""
+    return target * (1 - BESIDE) <= torque <= target * (1 + BESIDE)
+
+
 def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) -> None:
     """Raises ShopRefused with what cannot hang so, and what to do."""
     found, own = amiss(lever), tool.own_units
@@ -368,7 +373,7 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(
                 tr("That makes {made}; the tool ends at {most}. Hang less, or nearer.", made=made, most=most)
             )
-        if not target * (1 - BESIDE) <= torque <= target * (1 + BESIDE):
+        if not is_near(torque, target):
             made, aim = quantity(torque, tool.unit), quantity(target, tool.unit)
             raise ShopRefused(tr("That makes {made}, too far from {aim}; move the hook.", made=made, aim=aim))
 

@@ -7,11 +7,13 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 
 from reckoner.core.decision.verdict import BESIDE
-from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Stack, makeable, stacks
+from reckoner.core.quantities.ownunits import OwnUnits
+from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Makeable, Stack, makeable, stacks
 from reckoner.core.reference.weights import OwnWeightRange
+from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.setups.equipment import OwnedWeight
-from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts
+from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts, is_near
 
 LEAST_ARM = 0.45
 """The nearest hook as a part of the lever: nearer, a millimetre counts too much."""
@@ -111,14 +113,12 @@ SAME_MASS = 0.03
 
 @dataclass(frozen=True)
 class BoxTorque:
-    """What weights of the shop make on a tool: N·m, from ``low`` to ``high`` as their hook goes out to ``furthest`` m; their
-    numbers as ``words``."""
+    """What weights of the shop make on a tool, within its range: N·m from ``low`` to ``high``, their numbers as ``words``."""
 
     words: str
     low: float
     high: float
-    furthest: float
-    free: bool
+    made: Makeable
 
     def near(self, torque: float) -> float:
         """The torque of it that is nearest."""
@@ -126,7 +126,12 @@ class BoxTorque:
 
     def makes(self, target: float) -> bool:
         """Whether it is near enough to a target to test it."""
-        return abs(self.near(target) / target - 1) <= BESIDE * 0.9
+        return is_near(self.near(target), target)
+
+    def hung(self, torque: float, own: OwnUnits) -> str:
+        """What hangs where for a torque of it."""
+        hook = own.length_words(own.on_rule(self.made.hook_for(torque)))
+        return tr("{words} at {hook}", words=self.words, hook=hook)
 
 
 def box_on(tool: ToolFacts, weights: tuple[OwnedWeight, ...], where: tuple[float, float]) -> tuple[BoxTorque, ...]:
@@ -145,9 +150,7 @@ def box_on(tool: ToolFacts, weights: tuple[OwnedWeight, ...], where: tuple[float
     made = makeable([w.mass for w in box], lever.place, nearest, tool.lever)
     low, high = tool.kind.minimum or 0.0, tool.kind.maximum
     return tuple(
-        BoxTorque(
-            " + ".join(box[i].number for i in one.weights), max(one.low, low), min(one.high, high), tool.lever, free
-        )
+        BoxTorque(" + ".join(box[i].number for i in one.weights), max(one.low, low), min(one.high, high), one)
         for one in made
         if one.high >= low and one.low <= high
     )

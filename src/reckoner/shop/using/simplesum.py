@@ -61,7 +61,7 @@ class HungSum:
     @property
     def wish(self) -> HungWish | None:
         """What to hang to begin with it; None where it cannot."""
-        if self.card is None or self.setting is None or self.pulls:
+        if self.card is None or self.setting is None or self.pulls or self.mass.si > HEAVIEST:
             return None
         return HungWish(self.mass.si, self.length.si, quantity(self.mass.si, self.mass.unit))
 
@@ -108,6 +108,8 @@ class HungSum:
             return (tr("{hung}, square to the lever: {torque}", hung=hung, torque=self._both(self.least)),)
         if self.sure and self.card is not None:
             number, torque = self.card.tool.number, self._both(self.least)
+            if self.card.tool.kind.is_screwdriver:
+                return (tr("{hung} from a disc on {number}: {torque}", hung=hung, number=number, torque=torque),)
             return (tr("{hung} on {number}: {torque}, its own weight in it", hung=hung, number=number, torque=torque),)
         weights, own = dead_weight(Hanging(self.mass.si, self.length.si)).of_weights, self.own_units
         length = FOOT if own.length is INCH else 1.0
@@ -140,7 +142,7 @@ class HungSum:
             said.append(
                 tr("{number} goes over {reach}: it cannot be set so", number=tool.number, reach=tool.range_text)
             )
-        elif self.pulls:
+        elif self.wish is None:
             said.append(tr("what to set for it"))
         else:
             set_to = quantity(self.setting, self._unit)
@@ -230,6 +232,9 @@ def _range(mass: Quantity, length: float, tool: ToolFacts | None) -> tuple[float
         if length <= pin.offset:
             raise InputRefused("length", length, tr("must lie beyond the pivot"))
         made = pin.at_grip(mass.si * length, mass.si)
+        return made, made
+    if tool is not None and tool.kind.is_screwdriver:  # on a disc on its drive, held level: nothing of it pulls
+        made = dead_weight(Hanging(mass.si, length)).at_grip
         return made, made
     if tool is not None and tool.own_mass and tool.own_centre:
         made = dead_weight(Hanging(mass.si, length, own=OwnWeight(tool.own_mass, tool.own_centre), pin=pin)).at_grip

@@ -31,8 +31,6 @@ class BenchAccess(Protocol):
     around: Surroundings
     meter: MeterDesk
     taker: ReadingIntake
-    wish: HungWish | None
-    """What a person said to have, to be hung on the tool that comes."""
 
     def do(
         self,
@@ -45,6 +43,11 @@ class BenchAccess(Protocol):
         by_hand: bool = True,
     ) -> None:
         """Commit a change of the run and show it."""
+        ...
+
+    @property
+    def wish(self) -> HungWish | None:
+        """What a person said to have, to be hung on the tool in front."""
         ...
 
     def begin(self, tool_id: int, plan: RunPlan) -> None:

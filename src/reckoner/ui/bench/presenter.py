@@ -163,7 +163,8 @@ class BenchPresenter(QObject):
         self._closed = False
         self._asked = 0
         self._before: int | None = None
-        self.wish: HungWish | None = None
+        self._wish: tuple[int, HungWish] | None = None
+        self._at_once = False
         self.unkept = Unkept(self, around.say, self.fault)
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
@@ -176,6 +177,17 @@ class BenchPresenter(QObject):
         """The run in front."""
         return self.scene.run
 
+    @property
+    def wish(self) -> HungWish | None:
+        """What a person said to have, for the tool in front alone."""
+        in_front = self.run.tool.id if self.run is not None else self.scene.tool_id
+        return self._wish[1] if self._wish is not None and self._wish[0] == in_front else None
+
+    def takes_at_once(self) -> bool:
+        """Whether what is proposed begins without another press: once, for a press said so before."""
+        at_once, self._at_once = self._at_once, False
+        return at_once and self.wish is not None
+
     # Coming and going
 
     def open_tool(
@@ -183,7 +195,8 @@ class BenchPresenter(QObject):
     ) -> None:
         """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for; with a ``wish``
         it begins at once where nothing is lacking, and what a person has is to be hung."""
-        self.wish = wish
+        self._wish = (tool_id, wish) if wish is not None else None
+        self._at_once = wish is not None
         current = self._ask_for_another()
         self.around.work.browse(
             call(opening.open_run_of, tool_id),
@@ -294,7 +307,7 @@ class BenchPresenter(QObject):
             self._leave_run()
             self._idle()
             return
-        self.scene = Scene(FrontView.RUN, run=found)
+        self.scene, self._at_once = Scene(FrontView.RUN, run=found), False
         if not self._closed:
             self.meter.dial(found)
             self.meter.aim(found)

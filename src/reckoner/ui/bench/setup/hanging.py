@@ -287,7 +287,9 @@ class HangingSheet(LeverSheet[LeverFacts]):
             except InputRefused:
                 self._ways[target] = ()
             if self._wish is not None and self.way is not TripFinding.WEIGHTS:
-                self._ways[target] = (plan.hung_for(self._wish, target, self._means.weights), *self._ways[target])
+                had = plan.hung_for(self._wish, target, self._means.weights)
+                if had.hook > bare.pivot and hanging.is_near(bare.torque(had), target):
+                    self._ways[target] = (had, *self._ways[target])
         self._chosen = {t: w[0] for t, w in self._ways.items() if w}
         self.lever = replace(bare, points=tuple(self._chosen.values()))
         self._draw()
@@ -404,16 +406,18 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 limit=printing.limit(limit),
                 allowed=percent(allowed, 2),
             )
-        self.has.setText(
-            tr(
-                "{words} at {hook} makes {torque_words}, W {worth}: {verdict}.",
-                words=hung.words,
-                hook=self.own_units.length_words(hung.hook),
-                torque_words=hanging.torque_words(lever, hung, run.tool.unit),
-                worth=percent(worth, 2),
-                verdict=verdict,
-            )
+        told = tr(
+            "{words} at {hook} makes {torque_words}, W {worth}: {verdict}.",
+            words=hung.words,
+            hook=self.own_units.length_words(hung.hook),
+            torque_words=hanging.torque_words(lever, hung, run.tool.unit),
+            worth=percent(worth, 2),
+            verdict=verdict,
         )
+        if self._wish is not None and hung.hook != self._wish.hook:
+            point = settable(run.tool.kind, hung.target, run.tool.unit)
+            told = tr("What you have does not make {point}. Instead: {told}", point=point, told=told)
+        self.has.setText(told)
         self.worth.setText(f"{makes}: {verdict}.{steps_words(lever, hung, run.tool)}{self._elsewhere(run, lever)}")
         self.most.setText(biggest_share(lever, hung))
         stamps = {w.number: w.stamped for w in self._means.weights if w.stamped is not None}

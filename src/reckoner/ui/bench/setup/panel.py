@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QButtonGroup, QWidget
 
 from reckoner.core.quantities.printing import number, percent, quantity, span
 from reckoner.core.quantities.units import N_M
+from reckoner.core.reference.plan import HungWish
 from reckoner.core.translation import tr
 from reckoner.meters.protocol import RoomReport
 from reckoner.shop.procedure import ReferenceCandidate
@@ -57,6 +58,7 @@ class SetUpPanel(Panel):
     def __init__(self, desk: BenchAccess) -> None:
         super().__init__(desk)
         self._run: RunState | None = None
+        self._wish: HungWish | None = None
         self.candidates: tuple[ReferenceCandidate, ...] = ()
         self._reference = self._build_reference()
         self._room = self._build_room()
@@ -160,8 +162,8 @@ class SetUpPanel(Panel):
         return surface(column(title, self._pointer_fields, gap=1, margin=3))
 
     def show_run(self, run: RunState) -> None:
-        fresh = self._run is None or self._run.id != run.id
-        self._run = run
+        fresh = self._run is None or self._run.id != run.id or self._wish is not self.desk.wish
+        self._run, self._wish = run, self.desk.wish
         if fresh:
             self.zero_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.read_with(torque_reader(run.tool.unit))

@@ -356,7 +356,7 @@ def box_words(tool: ToolFacts, box: tuple[BoxTorque, ...], point: float) -> str:
     if found is None:
         return ""
     one, torque = found
-    hang = tr("about {made} with {words}", made=quantity(torque, tool.unit, 1), words=one.words)
+    hang = tr("about {made} with {words}", made=quantity(torque, tool.unit, 1), words=one.hung(torque, tool.own_units))
     if one.makes(point):
         return tr("{shown}: {hang}", shown=shown, hang=hang)
     near = quantity(tool.kind.nearest_setting(torque), tool.unit)
