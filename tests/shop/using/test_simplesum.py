@@ -97,6 +97,9 @@ def test_off_the_mark_of_a_tool_whose_pin_nobody_knows_it_is_said_how_far_off_it
         off = plain(hung_sum(reader, "12 kg at 30.5 cm with 0417").words)
         assert any("off the grip mark, 420 mm, it may be 4 % off" in line for line in off)
         assert not any("pin" in line for line in hung_sum(reader, "12 kg at 42 cm with 0417").words)
+        far = hung_sum(reader, "12 kg at 50 cm with 0417")
+        assert far.wish is None
+        assert any("its grip mark is at 420 mm" in line for line in plain(far.words))
         begun = hung_sum(reader, "12 kg at 40 cm with 0417").wish
         assert (begun.mass, begun.hook, begun.words.replace("\u202f", " ")) == (12.0, pytest.approx(0.4), "12 kg")
 

@@ -1,6 +1,7 @@
 """What do I have? From a typed line to the tool's first answer, in a shop of pounds and inches without a meter."""
 
 from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 from hypothesis import given
@@ -14,6 +15,7 @@ from reckoner.core.reference.trips import HookTrip, pin_of_two
 from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight, OwnWeightRange, Pin, dead_weight
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.procedure import NewObservation
+from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.procedures.weights import next_asked
 from reckoner.shop.register import adding
 from reckoner.shop.register import registerfile as register
@@ -24,9 +26,10 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import Step
+from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts
 from reckoner.store.database import Database
 from reckoner.store.schema import Tool
-from reckoner.store.terms import ObservationKind, RunKind, Source
+from reckoner.store.terms import ObservationKind, ReferenceKind, RunKind, Source
 from reckoner.ui.places import PlaceId
 from tests.support.clock import NOW
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
@@ -249,6 +252,9 @@ def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_windo
     form.light_hook.line.selectAll()
     form.light_hook.setFocus()
     type_in(window, "21 2/3")
+    form.light.line.setText("34")
+    assert "hardly apart" in form.told.text()
+    form.light.line.setText("15")
     assert form.found.offset == pytest.approx((35 * 10 - 15 * (21 + 2 / 3)) / 20 * IN)
     assert "Its pin is 1.25\u202fin from the drive, ±0.16\u202fin" in form.told.text()
     assert sheet.lever.pivot == pytest.approx(1.25 * IN)
@@ -308,3 +314,19 @@ def test_what_one_has_is_for_its_tool_and_its_point_and_begins_once(qtbot, open_
     assert [at.hook for at in sheet.lever.points] == [pytest.approx(18 * IN)]  # what one has does not make this point
     assert "What you have does not make 55\u202flbf·ft. Instead: P-25 + P-10 at 18\u202fin" in sheet.has.text()
     assert not bench.presenter.takes_at_once()  # nothing begins later, unasked
+
+
+def test_weighed_weights_decide_only_where_the_tool_and_its_pin_are_known():
+    weight = HungWeight("W", 12.0, 0.004)
+    sure = LeverFacts((HungAt(49.4, (weight,), 0.42),), 1.35, 0.19, 0.42)
+    assert sure.proven
+    off = replace(sure, points=(HungAt(36.0, (weight,), 0.305),))
+    for doubted, why in (
+        (replace(sure, own_known=False), "nobody has weighed the tool"),
+        (replace(off, pin_known=False), "where its pin is nobody knows"),
+    ):
+        assert not doubted.proven
+        reference = SimpleNamespace(set_up=doubted)  # a certificate says nothing of what hangs
+        assert why in PAPERS[ReferenceKind.WEIGHTS].why_unproven(reference)
+    assert replace(sure, pin_known=False).proven  # at the grip mark it is right
+    assert replace(off, pin_known=False).worth(off.points[0]) > 2 * off.worth(off.points[0])

@@ -61,7 +61,7 @@ class HungSum:
     @property
     def wish(self) -> HungWish | None:
         """What to hang to begin with it; None where it cannot."""
-        if self.card is None or self.setting is None or self.pulls or self.mass.si > HEAVIEST:
+        if self.card is None or self.setting is None or self.pulls or self.mass.si > HEAVIEST or self._beyond:
             return None
         return HungWish(self.mass.si, self.length.si, quantity(self.mass.si, self.mass.unit))
 
@@ -74,6 +74,12 @@ class HungSum:
     def torque(self) -> float:
         """The middle of what it may be."""
         return (self.least + self.most) / 2
+
+    @property
+    def _beyond(self) -> bool:
+        """Whether the tool's handle ends before that."""
+        lever = self.card.tool.lever if self.card is not None else None
+        return lever is not None and self.length.si > lever * (1 + NEAR_THE_MARK)
 
     @property
     def own_units(self) -> OwnUnits:
@@ -136,7 +142,10 @@ class HungSum:
         if self.card is None:
             return [*said, tr("what to set for it")]
         tool = self.card.tool
-        if tool.pin_unknown and tool.lever and not math.isclose(self.length.si, tool.lever, rel_tol=NEAR_THE_MARK):
+        if self._beyond and tool.lever:
+            mark = tool.own_units.length_words(tool.lever)
+            said.append(tr("its grip mark is at {mark}: nothing hangs further out", mark=mark))
+        elif tool.pin_unknown and tool.lever and not math.isclose(self.length.si, tool.lever, rel_tol=NEAR_THE_MARK):
             said.append(self._off_the_mark(tool, tool.lever))
         if self.setting is None:
             said.append(

@@ -34,7 +34,7 @@ class PutOn(QWidget):
         self.own_units = METRIC
         self.shelf = Chips(theme, tr("Adapters of the shop"))
         self.adapter = EntryField(
-            theme, tr("Adapter: length, and how it stands"), self._read, tr("such as 45 mm, or 45 mm at 90°")
+            theme, tr("Adapter: length, and how it stands"), self._read, tr("such as 45 mm at 90°")
         )
         self.on = Chips(theme, tr("Adapters that are on it"), several=True)
         self.setLayout(column(self.shelf, self.adapter, self.on, gap=1))
@@ -61,7 +61,7 @@ class PutOn(QWidget):
         if own != self.own_units:
             self.own_units = own
             example = own.example(Kind.LENGTH, 0.045)
-            self.adapter.line.setPlaceholderText(tr("such as {length}, or {length} at 90°", length=example))
+            self.adapter.line.setPlaceholderText(tr("such as {length} at 90°", length=example))
             self.offer(self._shelf)
 
     def put(self, fitted: tuple[Fitted, ...]) -> None:
