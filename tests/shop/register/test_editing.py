@@ -311,6 +311,8 @@ def test_a_model_is_told_in_what_goes_with_its_own_torque_and_the_shop_can_say_o
         session.flush()
         symbols = [row_sheet(session, MODEL, one.id).own.length.symbol for one in (metric, imperial)]
         assert symbols == ["mm", "in"]
+        typed(session, MODEL, imperial.id, "lever_length", "16", act)
+        assert imperial.lever_length == pytest.approx(16 * 0.0254)  # a bare number is in one's own unit
         weight = session.scalars(select(Gear)).first()
         kind = next(k for k, of in KINDS.items() if isinstance(weight, of.table))
         assert row_sheet(session, kind, weight.id).own.mass.symbol == "lb"

@@ -108,3 +108,14 @@ def test_first_releases_are_asked_about_as_what_they_are(demo, act, run):
         (one,) = run.asked
         assert len(one.ids) == 2
         assert answers(run, one)[1][1] == "Strike them: first release after rest, counts as exercise"
+
+
+def test_with_and_without_it_goes_by_the_rule_that_decides(demo, act, run):
+    with demo.session() as session:
+        run = readings(session, run, act, *[39.8] * 5, *[119.0] * 4, 114.9)
+        (one,) = run.asked
+        assert (
+            asked_words(run, one)
+            .replace("\u202f", " ")
+            .endswith(" With it: outside, +1.6 % in the mean; without: inside, +0.8 % in the mean.")
+        )  # every reading has to be inside, whatever the mean says

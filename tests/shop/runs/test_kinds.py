@@ -217,6 +217,17 @@ def test_a_room_that_nobody_measured_is_said_and_costs_a_full_run_its_verdict_al
         assert recomputed(result_file(session, run))[1] == ()
 
 
+def test_a_check_takes_the_room_that_was_measured_before_one_that_was_not(demo, act):
+    with demo.session() as session:
+        ready(session, tool_id(demo, "HC-0417"), act, RunKind.CHECK)
+        ready(session, tool_id(demo, "HC-0318"), later(act, 0.1), RunKind.FULL, room=False)
+        wanted = tool_id(demo, "HC-0302")
+        soon = later(act, 0.2)
+        run = opening.open_run(session, wanted, soon, propose(session, wanted, TODAY, RunKind.CHECK).plan)
+        run = setting_up.take_earlier_room(session, setting_up.look_over_all(session, run.id, soon), soon)
+        assert run.room.temperature == 21.4
+
+
 def test_what_was_measured_stays_measured(demo, act):
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0318"), act)
