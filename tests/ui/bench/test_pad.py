@@ -1,7 +1,10 @@
 """Without a keyboard, and without a meter that is linked: figures are pressed on the screen, releases counted at once."""
 
+from dataclasses import replace
+
 from PyQt6.QtWidgets import QApplication, QPushButton
 
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.shop.procedures.choosing import candidates
 from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import Step
@@ -48,6 +51,10 @@ def test_releases_made_one_after_the_other_are_counted_with_one_press(qtbot, ope
     settle(qtbot, window)
     rest = bench.panels.pulls.rest
     assert (bench.button.text(), rest.button.text()) == ("All 5 are done", "Count a release")
+    (way,) = bench.run.exercise
+    rest.show_run(replace(bench.run, exercise=(way, replace(way, direction=Direction.CCW))))
+    assert rest.words == "All 5 clockwise are done"  # a press is for one direction, and the next says other words
+    rest.show_run(bench.run)
     click(rest.button)  # one by one as ever
     qtbot.waitUntil(lambda: bench.button.text() == "All 4 are done", timeout=WAIT)
     click(bench.button)
