@@ -301,18 +301,18 @@ def test_what_one_has_is_for_its_tool_and_its_point_and_begins_once(qtbot, open_
     go(window, "bench", run=run.id)  # the other tool's: nothing of it
     qtbot.waitUntil(lambda: bench.run.id == run.id and bench.panels.set_up.ways.sheet is not None, timeout=WAIT)
     settle(qtbot, window)
-    assert bench.presenter.wish is None
+    assert bench.presenter.wishes.now is None
     assert bench.panels.set_up.ways.hanging.has.isHidden()
     typed_at_the_top(qtbot, window, "35 lb at 10 in with T-2")  # a run is under way, at another point
     press(window, ENTER)
-    qtbot.waitUntil(lambda: bench.presenter.wish is not None, timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.presenter.wishes.now is not None, timeout=WAIT)
     settle(qtbot, window)
     assert bench.run.id == run.id
     sheet = bench.panels.set_up.ways.hanging
     qtbot.waitUntil(lambda: sheet.lever is not None, timeout=WAIT)  # its own weight is not known, and that is said
     assert [at.hook for at in sheet.lever.points] == [pytest.approx(18 * IN)]  # what one has does not make this point
     assert "What you have does not make 55\u202flbf·ft. Instead: P-25 + P-10 at 18\u202fin" in sheet.has.text()
-    assert not bench.presenter.takes_at_once()  # nothing begins later, unasked
+    assert not bench.presenter.wishes.takes_at_once()  # nothing begins later, unasked
 
 
 def test_weighed_weights_decide_only_where_the_tool_and_its_pin_are_known():

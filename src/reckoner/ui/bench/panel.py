@@ -17,9 +17,9 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.work import SessionCall
 
 if TYPE_CHECKING:
-    from reckoner.core.reference.plan import HungWish
     from reckoner.ui.bench.meter.desk import MeterDesk
     from reckoner.ui.bench.meter.intake import ReadingIntake
+    from reckoner.ui.bench.presenter import Wishes
 
 RunChange: TypeAlias = "SessionCall[RunState | None]"
 """A change of the run, as one unit of work."""
@@ -31,6 +31,7 @@ class BenchAccess(Protocol):
     around: Surroundings
     meter: MeterDesk
     taker: ReadingIntake
+    wishes: Wishes
 
     def do(
         self,
@@ -43,11 +44,6 @@ class BenchAccess(Protocol):
         by_hand: bool = True,
     ) -> None:
         """Commit a change of the run and show it."""
-        ...
-
-    @property
-    def wish(self) -> HungWish | None:
-        """What a person said to have, to be hung on the tool in front."""
         ...
 
     def begin(self, tool_id: int, plan: RunPlan) -> None:

@@ -225,7 +225,7 @@ class BenchPlace(Place):
             case FrontView.START:
                 self._front(self.panels.start)
                 self.panels.start.propose(
-                    scene.tool_id, scene.kind, at=scene.at, at_once=self.presenter.takes_at_once()
+                    scene.tool_id, scene.kind, at=scene.at, at_once=self.presenter.wishes.takes_at_once()
                 )
             case FrontView.NEW_TOOL:
                 self.left.show_no_tag()

@@ -139,6 +139,35 @@ class MeterNews:
         self._held.clear()
 
 
+class Wishes:
+    """What a person said to have, for one tool: it is of no other that comes in front."""
+
+    def __init__(self, in_front: Callable[[], int]) -> None:
+        """``in_front`` tells the id of the tool in front."""
+        self._in_front = in_front
+        self._wish: HungWish | None = None
+        self._tool_id = 0
+        self._at_once = False
+
+    def hear(self, tool_id: int, wish: HungWish | None) -> None:
+        """A tool is asked for, with what a person has or without."""
+        self._tool_id, self._wish, self._at_once = tool_id, wish, wish is not None
+
+    @property
+    def now(self) -> HungWish | None:
+        """For the tool in front; None where nothing was said."""
+        return self._wish if self._in_front() == self._tool_id else None
+
+    def begun(self) -> None:
+        """A run stands in front: nothing more begins by itself."""
+        self._at_once = False
+
+    def takes_at_once(self) -> bool:
+        """Whether what is proposed begins without another press: once, for a press said so before."""
+        at_once, self._at_once = self._at_once, False
+        return at_once and self.now is not None
+
+
 class BenchPresenter(QObject):
     """Signals ``stood(Scene)``: show this from now on · ``offered()``: what can be done may have changed ·
     ``faulted(sentence)``: beside the primary button; empty clears it · ``tagged(ToolCard)``: of the tool in front.
@@ -163,8 +192,7 @@ class BenchPresenter(QObject):
         self._closed = False
         self._asked = 0
         self._before: int | None = None
-        self._wish: tuple[int, HungWish] | None = None
-        self._at_once = False
+        self.wishes = Wishes(lambda: self.run.tool.id if self.run is not None else self.scene.tool_id)
         self.unkept = Unkept(self, around.say, self.fault)
         self.meter.signalled.connect(lambda signal: self.news.bring(lambda: self.taker.signalled(signal)))
         self.meter.pulled.connect(lambda pull: self.news.bring(lambda: self.taker.pulled(pull)))
@@ -177,17 +205,6 @@ class BenchPresenter(QObject):
         """The run in front."""
         return self.scene.run
 
-    @property
-    def wish(self) -> HungWish | None:
-        """What a person said to have, for the tool in front alone."""
-        in_front = self.run.tool.id if self.run is not None else self.scene.tool_id
-        return self._wish[1] if self._wish is not None and self._wish[0] == in_front else None
-
-    def takes_at_once(self) -> bool:
-        """Whether what is proposed begins without another press: once, for a press said so before."""
-        at_once, self._at_once = self._at_once, False
-        return at_once and self.wish is not None
-
     # Coming and going
 
     def open_tool(
@@ -195,8 +212,7 @@ class BenchPresenter(QObject):
     ) -> None:
         """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for; with a ``wish``
         it begins at once where nothing is lacking, and what a person has is to be hung."""
-        self._wish = (tool_id, wish) if wish is not None else None
-        self._at_once = wish is not None
+        self.wishes.hear(tool_id, wish)
         current = self._ask_for_another()
         self.around.work.browse(
             call(opening.open_run_of, tool_id),
@@ -307,7 +323,8 @@ class BenchPresenter(QObject):
             self._leave_run()
             self._idle()
             return
-        self.scene, self._at_once = Scene(FrontView.RUN, run=found), False
+        self.scene = Scene(FrontView.RUN, run=found)
+        self.wishes.begun()
         if not self._closed:
             self.meter.dial(found)
             self.meter.aim(found)

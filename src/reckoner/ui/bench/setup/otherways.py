@@ -81,7 +81,7 @@ class OtherWays(QWidget):
         self._ways = {}
         disc = run.tool.kind.is_screwdriver
         self.no_lever.setVisible(disc and bool(means.gauges) and not means.weights)
-        if means.weights or self._desk.wish is not None:
+        if means.weights or self._desk.wishes.now is not None:
             where = tr("on a disc on its drive") if disc else tr("on the tool's own lever")
             words = tr("what you have, {where}", where=where)
             if means.weights:
@@ -102,7 +102,7 @@ class OtherWays(QWidget):
             words = tr("a meter between the tool and a stub, or two meters")
             self._row(rows, place, tr("In line"), words, WayChosen(ReferenceKind.IN_LINE, self.in_line))
         if self._ways and run.reference is None:
-            self.hanging.start(run, means, self._desk.wish)
+            self.hanging.start(run, means, self._desk.wishes.now)
             self.gauging.start(run, means)
             if meters:
                 self.in_line.start(run, meters)
@@ -118,7 +118,7 @@ class OtherWays(QWidget):
     @property
     def wished(self) -> int | None:
         """Which row stands for what a person has to hang; None where nobody asked for it."""
-        if self._desk.wish is None:
+        if self._desk.wishes.now is None:
             return None
         return next((at for at, way in self._ways.items() if way.kind is ReferenceKind.WEIGHTS), None)
 

@@ -162,8 +162,8 @@ class SetUpPanel(Panel):
         return surface(column(title, self._pointer_fields, gap=1, margin=3))
 
     def show_run(self, run: RunState) -> None:
-        fresh = self._run is None or self._run.id != run.id or self._wish is not self.desk.wish
-        self._run, self._wish = run, self.desk.wish
+        fresh = self._run is None or self._run.id != run.id or self._wish is not self.desk.wishes.now
+        self._run, self._wish = run, self.desk.wishes.now
         if fresh:
             self.zero_field.read_with(torque_reader(run.tool.unit))
             self._pointer_field.read_with(torque_reader(run.tool.unit))
