@@ -30,6 +30,7 @@ class Caution(Enum):
     CAPACITY = auto()
     MAKER_RULES = auto()
     NUT = auto()
+    IN_PARTS = auto()
     IN_LINE = auto()
 
 

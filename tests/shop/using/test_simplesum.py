@@ -104,12 +104,15 @@ def test_off_the_mark_of_a_tool_whose_pin_nobody_knows_it_is_said_how_far_off_it
         assert (begun.mass, begun.hook, begun.words.replace("\u202f", " ")) == (12.0, pytest.approx(0.4), "12 kg")
 
 
-def test_more_than_a_person_lifts_and_a_screwdriver_s_disc_begin_nothing_with_a_lever(demo):
+def test_more_than_a_person_lifts_is_hung_in_parts_and_a_screwdriver_s_disc_begins_nothing_with_a_lever(demo):
     with demo.session() as session:
         reader = reader_of(session)
-        heavy = hung_sum(reader, "30 kg at 40 cm with 0417")
-        assert heavy.wish is None
+        heavy = hung_sum(reader, "30 kg at 20 cm with 0417")
+        assert heavy.wish is not None
         assert any("hang it in parts" in line for line in heavy.words)
+        far_too_heavy = hung_sum(reader, "120 kg at 5 cm with 0417")
+        assert far_too_heavy.wish is None
+        assert any("too much for a lever in a vice" in line for line in far_too_heavy.words)
         driver = next(t for t in session.query(Tool) if t.model.class_ in "DEF" and t.model.type == "II")
         found = hung_sum(reader, f"2 kg at 3 cm with {driver.number}")
         assert (found.least, found.most) == (pytest.approx(2 * STANDARD_GRAVITY * 0.03),) * 2

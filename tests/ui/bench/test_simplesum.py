@@ -10,7 +10,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtWidgets import QLabel
 
 from reckoner.core.decision.states import State
-from reckoner.core.reference.plan import HEAVIEST, HangingPlace, makeable
+from reckoner.core.reference.plan import MOST_HUNG, HangingPlace, makeable
 from reckoner.core.reference.trips import HookTrip, pin_of_two
 from reckoner.core.reference.weights import STANDARD_GRAVITY, Hanging, OwnWeight, OwnWeightRange, Pin, dead_weight
 from reckoner.shop.papers.certificates import certificate_of
@@ -226,7 +226,24 @@ def test_what_a_box_makes_is_what_hangs(masses, target, pin):
             hung = Hanging(mass, one.hook_for(made), 0.3, own=place.own, pin=place.pin)
             assert dead_weight(hung).at_grip == pytest.approx(made, rel=1e-9)
         assert (one.hook_for(one.low), one.hook_for(one.high)) == (0.2, 0.42)
-        assert mass <= HEAVIEST
+        assert mass <= MOST_HUNG
+
+
+def test_what_is_more_than_one_lift_hangs_in_parts_and_says_so_while_it_hangs(qtbot, open_window, pounds, act):
+    folder, database = pounds
+    with database.session() as session:
+        keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)
+    window = open_window(folder)
+    typed_at_the_top(qtbot, window, "70 lb at 18 in with T-1")
+    bench = begin(qtbot, window)
+    panel = bench.panels.set_up
+    qtbot.waitUntil(lambda: "in parts" in panel.cautions.words.text(), timeout=WAIT)
+    for _ in range(3):
+        press(window, ENTER)
+        settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.run.step is Step.AS_FOUND, timeout=WAIT)
+    settle(qtbot, window)
+    assert "in parts" in words_on(window)
 
 
 def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_window, pounds, act):

@@ -121,9 +121,12 @@ class HungWish:
 MOST_WEIGHTS = 5
 """Weights on one hook: more of them are not put on and taken off with a steady hand."""
 
-HEAVIEST = 25.0
-"""kg that one person lifts and lowers slowly (EN 1005-2's reference mass for adults at work, about)."""
+ONE_LIFT = 25.0
+"""kg that one person lifts and lowers slowly (EN 1005-2's reference mass for adults at work, about): what weighs more is hung
+in parts, one after the other."""
 
+MOST_HUNG = 100.0
+"""kg that hang from a lever in a vice: more is a slip of the hand, or wants a hoist and another bench."""
 
 LONGEST_LEVER = 5.0
 """m from the drive to the grip mark: more is a slip of the hand, or another unit."""
@@ -145,8 +148,8 @@ def stacks(
     masses: Sequence[float], torque: float, place: HangingPlace, nearest: float, furthest: float, step: float = 0.001
 ) -> tuple[Stack, ...]:
     """Every stack of ``masses`` (kg) that makes ``torque`` N·m at the grip mark with its hook from ``nearest`` to
-    ``furthest`` m from the drive, on a ``step`` of the rule: few weights first, and of those the hook furthest out, where a
-    millimetre counts least.
+    ``furthest`` m from the drive, on a ``step`` of the rule: those of one lift first, few weights before many, and of those
+    the hook furthest out, where a millimetre counts least.
 
     Raises InputRefused where the own weight makes the torque already. Source: moments about the pin.
 
@@ -158,12 +161,12 @@ def stacks(
     for count in range(1, min(MOST_WEIGHTS, len(masses)) + 1):
         for chosen in combinations(range(len(masses)), count):
             mass = sum(masses[i] for i in chosen)
-            if not 0 < mass <= HEAVIEST:
+            if not 0 < mass <= MOST_HUNG:
                 continue
             hook = round(length_for(torque, pull_of_mass(mass, place), place) / step) * step
             if nearest - 1e-9 <= hook <= furthest + 1e-9:
                 found.append(Stack(chosen, mass, hook))
-    return tuple(sorted(found, key=lambda s: (len(s.weights), -s.hook, s.weights)))
+    return tuple(sorted(found, key=lambda s: (s.mass > ONE_LIFT, len(s.weights), -s.hook, s.weights)))
 
 
 @dataclass(frozen=True)
@@ -200,7 +203,7 @@ def makeable(masses: Sequence[float], place: HangingPlace, nearest: float, furth
     for count in range(1, min(MOST_TOGETHER, len(masses)) + 1):
         for chosen in combinations(range(len(masses)), count):
             mass = sum(masses[i] for i in chosen)
-            if 0 < mass <= HEAVIEST:
+            if 0 < mass <= MOST_HUNG:
                 pull = pull_of_mass(mass, place)
                 low, high = (pull * arm + place.own_at_grip for arm in (near, far))
                 made = Makeable(chosen, low, high, nearest, furthest)
@@ -222,7 +225,7 @@ def ladder(masses: Sequence[float], lightest: float, heaviest: float, step: floa
     best: dict[int, tuple[int, float, tuple[int, ...]]] = {}
     sums = _sums(tuple(masses))
     low = bisect_left(sums, lightest * (1 - 1e-9), key=lambda s: s[0])
-    high = bisect_right(sums, min(heaviest, HEAVIEST) * (1 + 1e-9), key=lambda s: s[0])
+    high = bisect_right(sums, min(heaviest, MOST_HUNG) * (1 + 1e-9), key=lambda s: s[0])
     for mass, chosen in sums[low:high]:
         rung = round((mass - lightest) / step)
         found = (len(chosen), abs(mass - lightest - rung * step), chosen)

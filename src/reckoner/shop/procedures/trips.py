@@ -21,7 +21,7 @@ from itertools import pairwise
 
 from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.quantities.printing import quantity
-from reckoner.core.reference.plan import HEAVIEST, ladder, mass_at
+from reckoner.core.reference.plan import MOST_HUNG, ladder, mass_at
 from reckoner.core.reference.trips import next_setting
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
@@ -268,7 +268,7 @@ def _ladder(
     least, most = target * (1 - AROUND), min(target * (1 + AROUND), full_scale * MOST_OVER)
     lightest, heaviest = (mass_at(torque, hook, lever.place) for torque in (least, most))
     middle = mass_at(target, hook, lever.place)
-    stacks = ladder(tuple(w.mass for w in weights), lightest, min(heaviest, HEAVIEST - lever.hanger), FINE * middle)
+    stacks = ladder(tuple(w.mass for w in weights), lightest, min(heaviest, MOST_HUNG - lever.hanger), FINE * middle)
     made = tuple(tuple(weights[i].hung for i in stack) for stack in stacks)
     masses = [sum(w.mass for w in rung) for rung in made]
     below = sum(mass < middle for mass in masses)

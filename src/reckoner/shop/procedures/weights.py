@@ -22,7 +22,7 @@ from reckoner.shop.procedures.usual import UsualProcedure
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups.equipment import OwnedWeight
-from reckoner.shop.setups.hanging import HungAt, LeverFacts
+from reckoner.shop.setups.hanging import Anchor, HungAt, LeverFacts
 from reckoner.shop.setups.plan import MOST_WAYS, aim_for, must_hang_at_the_mark, ways
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
@@ -33,16 +33,18 @@ FINDERS: dict[TripFinding, Finder] = {
 }
 
 
+def hanging_cautions(lever: LeverFacts | None) -> tuple[Caution, ...]:
+    """What could hurt while weights hang as they are set up."""
+    nut = (Caution.NUT,) if lever is not None and lever.anchor is Anchor.NUT else ()
+    parts = (Caution.IN_PARTS,) if lever is not None and lever.in_parts else ()
+    return (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER, *nut, *parts)
+
+
 class WeightsProcedure(UsualProcedure):
     """Against known weights."""
 
     kind: ReferenceKind = ReferenceKind.WEIGHTS
-    cautions: tuple[Caution, ...] = (
-        Caution.HANGING_WEIGHTS,
-        Caution.CLAMP_THE_DRIVE,
-        Caution.LOADED_LEVER,
-        Caution.MAKER_RULES,
-    )
+    cautions: tuple[Caution, ...] = (*hanging_cautions(None), Caution.CLAMP_THE_DRIVE, Caution.MAKER_RULES)
     after_a_turn = 1
     one_pull_tells = False
 

@@ -17,7 +17,7 @@ from reckoner.core.quantities.ownunits import METRIC, OwnUnits
 from reckoner.core.quantities.printing import quantity, uncertainty_decimals
 from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.reference.certificate import ReferenceAtPoint
-from reckoner.core.reference.plan import HEAVIEST, LONGEST_LEVER, NEAR_THE_MARK, HangingPlace
+from reckoner.core.reference.plan import LONGEST_LEVER, MOST_HUNG, NEAR_THE_MARK, ONE_LIFT, HangingPlace
 from reckoner.core.reference.weights import (
     MOST_PIN,
     STANDARD_GRAVITY,
@@ -172,6 +172,12 @@ class LeverFacts:
         return self.own_known and self.at_the_pin and all(w.uncertainty is not None for w in hung)
 
     @property
+    def in_parts(self) -> bool:
+        """Whether more hangs at one time than one person lifts at once."""
+        stacks = (stack for at in self.points for stack in (at.weights, *at.rungs))
+        return any(sum(w.mass for w in stack) + self.hanger > ONE_LIFT for stack in stacks)
+
+    @property
     def at_the_pin(self) -> bool:
         """Whether what the pin does is known: by its place, or because everything hangs at the grip mark."""
         return self.pin_known or all(map(self._at_the_mark, self.points))
@@ -323,7 +329,7 @@ def amiss(lever: LeverFacts) -> tuple[str, str] | None:
         ),
         (
             "hanger",
-            0 <= lever.hanger <= HEAVIEST,
+            0 <= lever.hanger <= ONE_LIFT,
             tr("That cannot be what a hook and its rope weigh; weigh them again."),
         ),
     )
@@ -360,10 +366,10 @@ def check_lever(lever: LeverFacts, tool: ToolFacts, targets: tuple[float, ...]) 
             raise ShopRefused(
                 tr("The hook cannot hang beyond the grip mark at {grip}.", grip=own.length_words(lever.grip))
             )
-        if hung.mass + lever.hanger > HEAVIEST + 1e-9:
+        if hung.mass + lever.hanger > MOST_HUNG + 1e-9:
             raise ShopRefused(
                 tr(
-                    "{mass} is more than one person should lift; hang less, further out.",
+                    "{mass} is more than a lever in a vice should carry; hang less, further out.",
                     mass=own.mass_words(hung.mass),
                 )
             )
@@ -393,10 +399,10 @@ def check_arm(lever: LeverFacts, targets: tuple[float, ...], own: OwnUnits = MET
                     hook=own.length_words(hung.hook),
                 )
             )
-        if hung.mass + lever.hanger > HEAVIEST + 1e-9:
+        if hung.mass + lever.hanger > MOST_HUNG + 1e-9:
             raise ShopRefused(
                 tr(
-                    "{mass} is more than one person should lift; hang less, further out.",
+                    "{mass} is more than a lever in a vice should carry; hang less, further out.",
                     mass=own.mass_words(hung.mass),
                 )
             )

@@ -8,7 +8,7 @@ from itertools import combinations
 
 from reckoner.core.decision.verdict import BESIDE
 from reckoner.core.quantities.ownunits import OwnUnits
-from reckoner.core.reference.plan import MOST_WEIGHTS, HungWish, Makeable, Stack, makeable, stacks
+from reckoner.core.reference.plan import MOST_WEIGHTS, ONE_LIFT, HungWish, Makeable, Stack, makeable, stacks
 from reckoner.core.reference.weights import OwnWeightRange
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
@@ -77,7 +77,7 @@ def ways(
                 HungAt(target, tuple(masses[i].hung for i in s.weights), hook)
                 for s, hook in zip(found, hooks, strict=True)
             ]
-            made.sort(key=lambda h: (len(h.weights), facts.worth(h)))
+            made.sort(key=lambda h: (h.mass > ONE_LIFT, len(h.weights), facts.worth(h)))
             return tuple(made[:MOST_WAYS])
     return ()
 

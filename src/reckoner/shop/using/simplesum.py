@@ -15,7 +15,7 @@ from reckoner.core.quantities.entry import Quantity, read
 from reckoner.core.quantities.ownunits import INCH, OwnUnits, UnitSystem
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
-from reckoner.core.reference.plan import HEAVIEST, LONGEST_LEVER, NEAR_THE_MARK, HungWish
+from reckoner.core.reference.plan import LONGEST_LEVER, MOST_HUNG, NEAR_THE_MARK, ONE_LIFT, HungWish
 from reckoner.core.reference.weights import (
     KILOGRAMS_A_METRE,
     MOST_PIN,
@@ -61,7 +61,7 @@ class HungSum:
     @property
     def wish(self) -> HungWish | None:
         """What to hang to begin with it; None where it cannot."""
-        if self.card is None or self.setting is None or self.pulls or self.mass.si > HEAVIEST or self._beyond:
+        if self.card is None or self.setting is None or self.pulls or self.mass.si > MOST_HUNG or self._beyond:
             return None
         return HungWish(self.mass.si, self.length.si, quantity(self.mass.si, self.mass.unit))
 
@@ -136,9 +136,12 @@ class HungSum:
 
     def _what_next(self) -> list[str]:
         said = []
-        if not self.pulls and self.mass.si > HEAVIEST:
-            heaviest = self.own_units.mass_words(HEAVIEST)
-            said.append(tr("more than {heaviest}: hang it in parts, one after the other", heaviest=heaviest))
+        if not self.pulls and self.mass.si > MOST_HUNG:
+            most = self.own_units.mass_words(MOST_HUNG)
+            said.append(tr("more than {most}: too much for a lever in a vice", most=most))
+        elif not self.pulls and self.mass.si > ONE_LIFT:
+            most = self.own_units.mass_words(ONE_LIFT)
+            said.append(tr("more than {most}: hang it in parts, one after the other", most=most))
         if self.card is None:
             return [*said, tr("what to set for it")]
         tool = self.card.tool

@@ -265,6 +265,10 @@ CAUTION_WORDS = {
         "Hold the meter in line by its own body, square over what holds it: a side load reads wrong and can break it."
     ),
     Caution.NUT: tr("The nut must surely hold more than the test torque, and nothing may turn; a vice is better."),
+    Caution.IN_PARTS: tr(
+        "More hangs than one person lifts at once: hang it in parts, one after the other, and take it off so; two of you, or "
+        "a hoist, for any single one above 25 kg (55 lb)."
+    ),
 }
 
 NEED_WORDS = {

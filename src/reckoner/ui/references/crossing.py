@@ -13,7 +13,7 @@ from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
-from reckoner.shop.procedure import Caution
+from reckoner.shop.procedures.weights import hanging_cautions
 from reckoner.shop.references import crossruns
 from reckoner.shop.references.crossruns import READINGS, CrossState
 from reckoner.shop.references.trust import lacks_for_trust, trust
@@ -67,7 +67,7 @@ class CrossCheckPanel(QWidget):
         self.leave = button(theme, tr("Give it up…"), lambda: self._ask(self._give_up), "link")
         self.trust = button(theme, tr("Keep it as its certificate"), self.trust_it)
         self.done = button(theme, tr("Done"), self.left.emit, "link")
-        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, hanging_cautions(None))
         self._entry = QWidget()
         self._entry.setLayout(row(self.shown, self.indicated, gap=2))
         self.setLayout(
@@ -112,6 +112,7 @@ class CrossCheckPanel(QWidget):
         for widget in (self.keep, self.strike, self.leave):
             widget.setVisible(under_way)
         self.cautions.setVisible(under_way and state.other.lever is not None)
+        self.cautions.show_cautions(hanging_cautions(state.other.lever))
         self.keep.setEnabled(bool(state.found))
         self.strike.setEnabled(bool(state.found))
         self.shown.setVisible(state.other.shows)

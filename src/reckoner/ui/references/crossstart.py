@@ -12,7 +12,7 @@ from reckoner.core.quantities.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.core.reference.plan import LONGEST_LEVER
 from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
-from reckoner.shop.procedure import Caution
+from reckoner.shop.procedures.weights import hanging_cautions
 from reckoner.shop.references import crossruns
 from reckoner.shop.references.crossruns import ComparedReference, CrossState
 from reckoner.shop.setups import hanging
@@ -62,7 +62,7 @@ class CrossStart(QWidget):
         self._rules = named(theme, tr("Measured with"), self.rule)
         self.plan = label(theme, "", Type.BODY, wrap=True)
         self.lacking = label(theme, "", Type.STRONG, wrap=True)
-        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, hanging_cautions(None))
         self.begin = button(theme, tr("Begin the check"), self.begin_now)
         self.setLayout(
             column(

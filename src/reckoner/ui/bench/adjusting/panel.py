@@ -11,11 +11,12 @@ from reckoner.core.quantities.entry import read_turn
 from reckoner.core.quantities.printing import THIN, fixed, number, quantity
 from reckoner.core.quantities.units import N_M
 from reckoner.core.translation import tr
-from reckoner.shop.procedure import Caution
+from reckoner.shop.procedures.weights import hanging_cautions
 from reckoner.shop.runs import adjusting
 from reckoner.shop.runs.records import AdjustingState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.wholescale import NextTurn, StopReason, next_turn
+from reckoner.shop.setups.hanging import LeverFacts
 from reckoner.shop.words.results import settable
 from reckoner.ui.bench.adjusting.screw import ScrewHead, TurnsLine, TurnsPlot, foretold_words, turn_words
 from reckoner.ui.bench.instructions import instruct, remaining
@@ -76,7 +77,7 @@ class AdjustPanel(Panel):
         for field in (self.turned, self.typed, self.shown):
             field.offer_pad(self.theme)
         self.asks = Answering(desk)
-        self.cautions = Cautions(self.theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(self.theme, hanging_cautions(None))
         self.striking = Striking(self.theme, desk.taker, self.typed)
         self.locked = QCheckBox(tr("Locked, and released once since"))
         self.locked.setFont(self.theme.font(Type.STRONG))
@@ -163,6 +164,8 @@ class AdjustPanel(Panel):
         self._instruction.setVisible(not short or self.notice.isHidden())
         self._upper.setVisible(not asked or run.procedure.beyond(run))
         if asked:
+            lever = run.reference.set_up if run.reference is not None else None
+            self.cautions.show_cautions(hanging_cautions(lever if isinstance(lever, LeverFacts) else None))
             self.asks.show_run(run)
         else:
             self.typed.read_with(reading_reader(run))

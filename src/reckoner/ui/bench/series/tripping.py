@@ -7,9 +7,8 @@ from PyQt6.QtGui import QKeyEvent, QResizeEvent
 
 from reckoner.core.quantities.printing import number, percent
 from reckoner.core.translation import tr
-from reckoner.shop.procedure import Caution
 from reckoner.shop.procedures.tries import TripFinding
-from reckoner.shop.procedures.weights import finding_of
+from reckoner.shop.procedures.weights import finding_of, hanging_cautions
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
@@ -36,7 +35,7 @@ class TrippingPanel(Panel):
         theme = self.theme
         self.asks = Answering(desk)
         self.drawing = LeverDrawing(theme, still=True)
-        self.cautions = Cautions(theme, (Caution.HANGING_WEIGHTS, Caution.LOADED_LEVER))
+        self.cautions = Cautions(theme, hanging_cautions(None))
         self.striking = Striking(theme, desk.taker, self)
         self._strike = button(theme, tr("Strike the last"), self.ask_strike)
         self.found = label(theme, "", Type.BODY, wrap=True)
@@ -50,6 +49,7 @@ class TrippingPanel(Panel):
         there, lever = self.asks.show_run(run), run.reference.set_up if run.reference is not None else None
         if there is not None and isinstance(lever, LeverFacts):
             self._draw(run, lever, there)
+            self.cautions.show_cautions(hanging_cautions(lever))
         self._strike.setEnabled(newest(run) is not None)
         self.found.setText(_found(run))
 

@@ -9,7 +9,7 @@ from reckoner.core.quantities import printing
 from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import DEGREE, N_M, Kind
-from reckoner.core.reference.plan import HEAVIEST, HungWish
+from reckoner.core.reference.plan import MOST_HUNG, HungWish
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
@@ -222,11 +222,11 @@ class HangingSheet(LeverSheet[LeverFacts]):
                 else ""
             )
             return tr(
-                "{words} cannot be made with these weights{where}, and at most {heaviest} that one person "
-                "lifts: leave the point out, or add weights{pin}.",
+                "{words} cannot be made with these weights{where}, and at most {most} on a lever: "
+                "leave the point out, or add weights{pin}.",
                 words=words,
                 where=where,
-                heaviest=self.own_units.mass_words(HEAVIEST),
+                most=self.own_units.mass_words(MOST_HUNG),
                 pin=pin,
             )
         return ""

@@ -13,12 +13,12 @@ from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
 from reckoner.shop.procedure import Caution, ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
+from reckoner.shop.procedures.weights import hanging_cautions
 from reckoner.shop.register.completing import MeasuredTool, keep_measured
 from reckoner.shop.runs import setting_up
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.gauging import Gauge
-from reckoner.shop.setups.hanging import Anchor
 from reckoner.shop.setups.inline import in_line_words
 from reckoner.store.terms import ReferenceKind, Right
 from reckoner.ui.bench.panel import Action, BenchAccess
@@ -149,8 +149,9 @@ class OtherWays(QWidget):
     @property
     def cautions(self) -> tuple[Caution, ...]:
         """What could hurt with the way that is chosen, as it is set up."""
-        nut = (Caution.NUT,) if self.sheet is self.hanging and self.hanging.anchor.one == Anchor.NUT else ()
-        return (*PROCEDURES[self.kind].cautions, *nut)
+        usual = PROCEDURES[self.kind].cautions
+        hangs = hanging_cautions(self.hanging.lever) if self.sheet is self.hanging else ()
+        return (*usual, *(one for one in hangs if one not in usual))
 
     def show_chosen(self) -> None:
         """Another way was chosen, or a meter."""
