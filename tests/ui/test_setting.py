@@ -11,13 +11,14 @@ from PyQt6.QtTest import QTest
 from reckoner.core.tightening.jobcard import StageTool
 from reckoner.core.tightening.jobs import EntryKind
 from reckoner.core.tightening.setting import BandAim
+from reckoner.shop.runs.records import Step
 from reckoner.shop.using.works import read_work
 from reckoner.store.terms import RunKind
 from reckoner.ui.drawings.levershape import LeverPart
 from reckoner.ui.places import PlaceId
 from reckoner.ui.setting.cardform import CardForm
 from tests.shop.using.test_working import CARD, EVERYTHING
-from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
+from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, pull, settle, type_in
 
 
 @pytest.fixture
@@ -314,3 +315,49 @@ def test_a_press_that_comes_before_the_next_fastener_stands_does_nothing(qtbot, 
         QTest.keyClick(focused(window), ENTER)
     settle(qtbot, window)
     assert work.state.stand.done == 1
+
+
+def test_a_card_offers_the_test_of_what_nobody_measured_and_has_its_answer_when_one_comes_back(qtbot, setting):
+    window, place = setting
+    cards = place.cards
+    click(place.heads.chips["cards"])
+    settle(qtbot, window)
+    click(cards.new_button)
+    settle(qtbot, window)
+    form = cards.form
+    for field, text in ((form.fasteners, "4"), (form.torque, "100 to 110"), (form.angle, "90°"), (form.tool, "0460")):
+        fill(qtbot, window, field, text)
+    qtbot.waitUntil(lambda: bool(cards.tests), timeout=WAIT)
+    settle(qtbot, window)
+    assert "nobody measured it there" in cards.snug.text()
+    (test,) = cards.tests
+    assert plain(test.text()) == "HC-0460: Measure it there: three pulls at 105 N·m"
+    click(test)
+    bench = window.place(PlaceId.BENCH)
+    for words in ("Put it on the bench", "Nothing wrong"):
+        qtbot.waitUntil(lambda w=words: bench.button.text() == w, timeout=WAIT)
+        settle(qtbot, window)
+        press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.button.text().startswith("Use "), timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.step is Step.EXERCISE, timeout=WAIT)
+    while bench.run.step is not Step.DECIDE:
+        before = bench.run.stamp
+        if bench.run.step is Step.EXERCISE or bench.run.current is not None:
+            pull(qtbot, window, bench)
+        qtbot.waitUntil(lambda b=before: bench.run.stamp != b or bench.run.step is Step.DECIDE, timeout=WAIT)
+    settle(qtbot, window)
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
+    settle(qtbot, window)
+    assert bench.button.text() == "Back to JC-5"
+    press(window, ENTER)
+    settle(qtbot, window)
+    assert window.current is place
+    assert form.tool.text == "0460"
+    qtbot.waitUntil(lambda: cards.tests == (), timeout=WAIT)
+    assert "makes a quarter of the clamp" in cards.snug.text()
+    go(window, "bench", tool=bench.run.tool.id)
+    settle(qtbot, window)
+    assert "Back to" not in bench.button.text()

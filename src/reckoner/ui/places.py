@@ -34,15 +34,22 @@ class PlaceId(StrEnum):
 
 
 @dataclass(frozen=True)
+class WayBack:
+    """Where a person goes on once what they came for is done: ``words`` say it on a button."""
+
+    words: str
+    target: Target
+
+
+@dataclass(frozen=True)
 class Target:
     """Where to go: a place, and what in it: a tool or a run by id, another ``row`` of the ``register`` by kind and id
     (None: the list of them), a ``number`` that is in no register yet, or to ``bring_in`` a spreadsheet. ``kind`` is the
     kind of run that the tool is wanted for, ``labels`` the words that find the tools whose labels are wanted, ``tools``
     those themselves, ``torque`` what a joint gets, as it was typed, with the adapters that are ``fitted`` and the ``hand``
-    there (m); ``at`` is a torque in N·m that a run is wanted at, ``wish`` what
-    a person has to hang for it; ``card`` a job card, ``work`` one being worked through,
-    ``review`` one of what a tool may have spoiled (0: that of the ``tool``), ``backup`` one that may be put back; ``page``
-    the page of a place that has several."""
+    there (m); ``at`` is a torque in N·m that a run is wanted at, ``wish`` what a person has to hang for it, ``back`` where
+    they came from and go on; ``card`` a job card, ``work`` one being worked through, ``review`` one of what a tool may have
+    spoiled (0: that of the ``tool``), ``backup`` one that may be put back; ``page`` the page of a place that has several."""
 
     place: PlaceId
     tool: int | None = None
@@ -59,6 +66,7 @@ class Target:
     hand: float | None = None
     at: float | None = None
     wish: HungWish | None = None
+    back: WayBack | None = None
     card: int | None = None
     work: int | None = None
     review: int | None = None

@@ -8,7 +8,10 @@ from pathlib import Path
 import pytest
 from pypdf import PdfReader
 
+from reckoner.core.errors import InputRefused
+from reckoner.core.quantities.printing import percent
 from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.tightening.angle import carried
 from reckoner.core.tightening.jobcard import JobCard, StageTool
 from reckoner.core.tightening.jobs import (
     RUNNING_VALUES,
@@ -28,6 +31,7 @@ from reckoner.formats.fields import FileRefused
 from reckoner.formats.jobcard import parse, read_card, write_card, written
 from reckoner.formats.papers.sheets_pdf import sheet_pdf
 from reckoner.formats.tables import write_table
+from reckoner.shop.events.recording import record_event
 from reckoner.shop.papers.sheets import card_paper
 from reckoner.shop.people.authorship import FieldRefused, ShopRefused
 from reckoner.shop.records import checking
@@ -36,6 +40,7 @@ from reckoner.shop.register.shelves import free_number
 from reckoner.shop.using.cards import card_lines, keep, remove
 from reckoner.shop.using.reviewing import begin as begin_review
 from reckoner.shop.using.reviews import review
+from reckoner.shop.using.snug import read_stages
 from reckoner.shop.using.working import (
     begin,
     enter,
@@ -45,13 +50,14 @@ from reckoner.shop.using.working import (
     open_ones,
     settings_of,
     sign,
+    stages_of,
     strike_last,
     take,
 )
 from reckoner.shop.using.works import entry_words, next_words, question_words, read_work, work_lines
 from reckoner.store.reader import reader_of
-from reckoner.store.terms import RegisterKind
-from tests.support.runs import TODAY, later, tool_id
+from reckoner.store.terms import EventKind, RegisterKind
+from tests.support.runs import TODAY, later, tool_id, tool_id_in
 
 CARD = JobCard(
     "JC-9",
@@ -377,3 +383,48 @@ def test_one_below_its_band_is_tightened_on_or_kept_with_a_reason(demo, act):
         paper = sheet_pdf(card_paper(reader_of(session), state.card, state.settings, state))
         text = " ".join(PdfReader(_file(demo, paper)).pages[0].extract_text().split())
         assert "right was kept as it is: agreed with its maker." in text
+
+
+def test_the_torque_before_an_angle_says_what_it_does_to_the_clamp_and_names_the_better_tool(demo):
+    def snug(torque, tool, angle=1.5):
+        plan = JobPlan(in_a_circle(4), Band(torque, torque), pattern=Pattern.CROSS, stages=(0.5, 1.0), angle=angle)
+        with demo.session() as session:
+            return read_stages(reader_of(session), JobCard("A", plan, tools=(StageTool(0, tool),)), TODAY)[1]
+
+    assert snug(80, "0418", None) is None
+    assert snug(80, "nobody's") is None
+    low = snug(80, "0418")
+    assert low.low is (low.share < 0.4)
+    assert low.error == pytest.approx(abs(low.answer.exact.deviation) + low.answer.exact.expanded_uncertainty)
+    assert (carried(low.error, 0.25), carried(low.error, 0.5)) == (low.error / 4, low.error / 2)
+    assert percent(low.error / 4, 1) in low.words
+    assert "HC-0418, 40 % of its full scale" in low.words.replace("\u202f", " ")
+    assert low.better is None
+    low = snug(45, "0417")
+    assert low.better.card.tool.number == "HC-0311"
+    assert low.better.ranked.expected_error < low.error
+    assert "low on it, at 23 %" in low.words.replace("\u202f", " ")
+    assert "HC-0311 does better: at 25 %" in low.words.replace("\u202f", " ")
+    assert "No other tool of the shop" in snug(35, "0303").words
+    unknown = snug(105, "0460")
+    assert unknown.error is None
+    assert "nobody measured it there" in unknown.words
+    with pytest.raises(InputRefused, match="part"):
+        carried(0.05, 1.5)
+
+
+def test_a_stage_asks_for_the_test_of_what_nobody_measured_where_its_tool_can_be_had(demo, act):
+    def asked(torque, number):
+        card = JobCard(
+            "A", JobPlan(in_a_circle(4), Band(torque, torque), pattern=Pattern.CROSS), tools=(StageTool(0, number),)
+        )
+        with demo.session() as session:
+            return stages_of(reader_of(session), card, TODAY)[0].to_measure
+
+    found = asked(105, "0460")  # new
+    assert (found.ask.tool.number, found.setting) == ("HC-0460", 105)
+    assert asked(300, "0460") is None  # beyond its range
+    assert asked(80, "0418") is None  # measured
+    with demo.session() as session:
+        record_event(session, tool_id_in(session, "HC-0460"), EventKind.KEPT, "a claim", act)
+    assert asked(105, "0460") is None

@@ -167,9 +167,10 @@ def _in_grid(i: int, down: int, across: int) -> tuple[float, float]:
 
 
 def card_paper(
-    reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work: WorkState | None = None
+    reader: Reader, card: JobCard, settings: tuple[StageSetting, ...], work: WorkState | None = None, snug: str = ""
 ) -> PaperSheet:
-    """A job card to be worked from by hand, or one that was worked through, with what was entered."""
+    """A job card to be worked from by hand, or one that was worked through, with what was entered; ``snug`` says what the
+    torque before its angle does to the clamp, where that is known."""
     shop, address, logo = _shop(reader)
     plan = card.plan
     made = steps(plan)
@@ -190,7 +191,9 @@ def card_paper(
         facts=_card_facts(card, settings),
         tables=(SheetTable("", tuple(heads), tuple(shares), tuple(rows), boxes, halved=len(rows) > ONE_COLUMN),),
         pattern=dots(plan.fasteners, plan.order),
-        notes=tuple(words for words in (*_past_bands(work), *_slackened(work), _first_stage(card), RULES) if words),
+        notes=tuple(
+            words for words in (*_past_bands(work), *_slackened(work), snug or _first_stage(card), RULES) if words
+        ),
         signatures=_signed(work),
         logo=logo,
     )

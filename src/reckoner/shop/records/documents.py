@@ -135,12 +135,16 @@ def card_bytes(
     in a job where one is named."""
     from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted
     from reckoner.shop.papers.sheets import card_paper
-    from reckoner.shop.using.working import settings_of
+    from reckoner.shop.using.snug import read_stages
     from reckoner.shop.using.works import read_work
 
     reader = reader_of(session)
     work = read_work(reader, work_id) if work_id is not None else None
-    paper = card_paper(reader, card, settings_of(reader, card, today) if settings is None else settings, work)
+    snug = None
+    if settings is None:
+        stages, snug = read_stages(reader, card, today)
+        settings = tuple(stage.setting for stage in stages)
+    paper = card_paper(reader, card, settings, work, snug.words if snug is not None else "")
     return partial(sheet_pdf, paper, size)
 
 

@@ -165,17 +165,13 @@ def _suits(tried: _Tried, ranked: Ranked) -> RankedTool:
 def _candidate(key: str, tried: _Tried, today: date) -> ToolCandidate:
     card, found = tried.card, tried.answer
     standing, kind = card.standing, card.tool.kind
-    there = found.exact if found is not None else None
-    error = None
-    if there is not None and there.deviation is not None:
-        error = abs(there.deviation) + (there.expanded_uncertainty or 0.0)
     return ToolCandidate(
         id=key,
         minimum=kind.maximum if kind.is_fixed else kind.minimum or 0.0,
         maximum=kind.maximum,
         in_date=standing.due is not None and standing.due.days_left(today) >= 0,
         held=bool(card.held or card.retired) and not standing.corrected(today),
-        expected_error=error,
+        expected_error=found.expected_error if found is not None else None,
         factor=found.factor if found is not None else 1.0,
         away=standing.loan is not None or standing.away is not None,
         slips=card.tool.mechanism is Mechanism.SLIP,

@@ -9,6 +9,13 @@ from reckoner.core.translation import tr
 from reckoner.shop.events.standing import Condition
 from reckoner.shop.register.cards import ToolCard
 
+OUT_OF_REACH = frozenset({Condition.RETIRED, Condition.EVIDENCE, Condition.HELD, Condition.AWAY})
+
+
+def can_be_tested(card: ToolCard, today: date) -> bool:
+    """Whether a tool can be put on the bench for a check of one setting, and be used after it."""
+    return OUT_OF_REACH.isdisjoint(card.standing.conditions(today))
+
 
 def unfit(card: ToolCard, today: date) -> str:
     """Why a tool may not be used on a day, as a sentence; empty when it may."""

@@ -158,6 +158,18 @@ class SettingAnswer:
         return self.gets is not None
 
     @property
+    def expected_error(self) -> float | None:
+        """|ā| + W at the setting, as a fraction; None where nothing was measured there."""
+        if self.exact.deviation is None:
+            return None
+        return abs(self.exact.deviation) + (self.exact.expanded_uncertainty or 0.0)
+
+    @property
+    def wants_test(self) -> bool:
+        """Whether pulls at that setting would answer what nobody measured."""
+        return self.ask.tool is not None and not self.measured and not self.out_of_range
+
+    @property
     def promises(self) -> bool:
         """Whether a torque at the joint can be promised, on a card too."""
         return self.gets is not None and not self.out_of_range and not self.forbidden

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import date
 
 from sqlalchemy.orm import Session
@@ -24,7 +25,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require, require_here
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.fitness import unfit
+from reckoner.shop.using.fitness import can_be_tested, unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
 from reckoner.shop.using.lending import WantedSetting
@@ -35,15 +36,36 @@ from reckoner.store.schema import JobClose, JobEntry, JobWork
 from reckoner.store.terms import Right
 
 
+@dataclass(frozen=True)
+class StageAnswer:
+    """A stage of a card: its ``setting``, and the ``answer`` that says so; None where no single tool is named for it, or the
+    sum cannot be made. ``testable``: its tool can be had for a test."""
+
+    setting: StageSetting
+    answer: SettingAnswer | None = None
+    testable: bool = False
+
+    @property
+    def to_measure(self) -> SettingAnswer | None:
+        """The answer where nobody measured its tool at that setting, and a test can."""
+        found = self.answer
+        return found if found is not None and found.wants_test and self.testable else None
+
+
 def settings_of(reader: Reader, card: JobCard, today: date) -> tuple[StageSetting, ...]:
     """The setting of each stage with the tool that the card names for it."""
+    return tuple(stage.setting for stage in stages_of(reader, card, today))
+
+
+def stages_of(reader: Reader, card: JobCard, today: date) -> tuple[StageAnswer, ...]:
+    """Each stage with the tool that the card names for it."""
     shelf = adapters(reader)
     named: dict[str, tuple[ToolCard | None, KnownErrors | None]] = {}
     made = []
     for stage, share in enumerate(card.plan.stages):
         chosen = card.tool_of(stage)
         if chosen is None or not chosen.number.strip():
-            made.append(StageSetting())
+            made.append(StageAnswer(StageSetting()))
             continue
         if chosen.number not in named:
             found, known, _many = named_tool(reader, chosen.number, today)
@@ -61,20 +83,22 @@ def _setting(
     known: KnownErrors | None,
     shelf: tuple[ShopAdapter, ...],
     today: date,
-) -> StageSetting:
+) -> StageAnswer:
     if found is None:
-        return StageSetting(number, why_not=tr("No single tool is called “{number}”.", number=number))
+        return StageAnswer(StageSetting(number, why_not=tr("No single tool is called “{number}”.", number=number)))
     try:
         fitted = tuple(read_fitted(text, shelf) for text in on)
         got = _answer(card, share, found, known, fitted)
     except InputRefused as refusal:
-        return StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}")
+        return StageAnswer(StageSetting(found.tool.number, why_not=f"{found.tool.number}: {refusal}"))
     from reckoner.shop.words.settings import sentence, set_words  # only when it is wanted
 
     adapter = enumerated([one.words for one in fitted])
     why = unfit(found, today) or (sentence(got) if got.out_of_range else "")
     words = set_words(found.tool, got.setting, card.unit) + ("" if got.promises else tr(", not measured there"))
-    return StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why)
+    return StageAnswer(
+        StageSetting(found.tool.number, got.setting, words, got.factor, adapter, why), got, can_be_tested(found, today)
+    )
 
 
 def _answer(

@@ -42,6 +42,11 @@ def set_words(tool: ToolFacts | None, torque: float, unit: Unit) -> str:
     return quantity(torque, tool.unit, reading_decimals(tool.kind.resolution, tool.unit))
 
 
+def test_words(found: SettingAnswer) -> str:
+    """What a test at the setting is called that nothing was measured at."""
+    return tr("Measure it there: three pulls at {at}", at=set_words(found.ask.tool, found.setting, found.ask.unit))
+
+
 def _fitted_words(ask: SettingQuestion) -> str:
     if not ask.fitted:
         return ""

@@ -125,7 +125,7 @@ class BenchPlace(Place):
         if target.run is not None:
             self.presenter.open_run(target.run)
         elif target.tool is not None:
-            self.presenter.open_tool(target.tool, target.kind, target.at, target.wish)
+            self.presenter.open_tool(target.tool, target)
         elif target.number:
             self.presenter.offer_new_tool(target.number)
         else:

@@ -35,6 +35,7 @@ from reckoner.ui.bench.meter.intake import ReadingIntake
 from reckoner.ui.bench.meter.toollink import ToolLink
 from reckoner.ui.bench.panel import RunChange
 from reckoner.ui.place import Surroundings
+from reckoner.ui.places import Target, WayBack
 from reckoner.ui.sounds import Sounds
 from reckoner.ui.work import APOLOGY, call
 
@@ -140,23 +141,35 @@ class MeterNews:
 
 
 class Wishes:
-    """What a person said to have, for one tool: it is of no other that comes in front."""
+    """What a person said to have, and where they came from, for one tool: it is of no other that comes in front."""
 
     def __init__(self, in_front: Callable[[], int]) -> None:
         """``in_front`` tells the id of the tool in front."""
         self._in_front = in_front
         self._wish: HungWish | None = None
+        self._back: WayBack | None = None
         self._tool_id = 0
         self._at_once = False
 
-    def hear(self, tool_id: int, wish: HungWish | None) -> None:
+    def hear(self, tool_id: int, wish: HungWish | None, back: WayBack | None = None) -> None:
         """A tool is asked for, with what a person has or without."""
-        self._tool_id, self._wish, self._at_once = tool_id, wish, wish is not None
+        if back is None and tool_id == self._tool_id:
+            back = self._back  # the same tool once more: the way back stands
+        self._tool_id, self._wish, self._back, self._at_once = tool_id, wish, back, wish is not None
 
     @property
     def now(self) -> HungWish | None:
         """For the tool in front; None where nothing was said."""
         return self._wish if self._in_front() == self._tool_id else None
+
+    @property
+    def back(self) -> WayBack | None:
+        """Where whoever asked for the tool in front goes on; None where nothing was said."""
+        return self._back if self._in_front() == self._tool_id else None
+
+    def went_back(self) -> None:
+        """They are there again."""
+        self._back = None
 
     def begun(self) -> None:
         """A run stands in front: nothing more begins by itself."""
@@ -207,12 +220,11 @@ class BenchPresenter(QObject):
 
     # Coming and going
 
-    def open_tool(
-        self, tool_id: int, kind: RunKind | None = None, at: float | None = None, wish: HungWish | None = None
-    ) -> None:
-        """Go on with the tool's run, or propose one, of a ``kind`` and ``at`` a torque that were asked for; with a ``wish``
+    def open_tool(self, tool_id: int, target: Target) -> None:
+        """Go on with the tool's run, or propose one, of the kind and at the torque that the ``target`` asks for; with a wish
         it begins at once where nothing is lacking, and what a person has is to be hung."""
-        self.wishes.hear(tool_id, wish)
+        self.wishes.hear(tool_id, target.wish, target.back)
+        kind, at = target.kind, target.at
         current = self._ask_for_another()
         self.around.work.browse(
             call(opening.open_run_of, tool_id),

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QPushButton, QWidget
 
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity
@@ -15,14 +16,17 @@ from reckoner.shop.papers.sheets import dots
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.shelves import free_number
 from reckoner.shop.using.cards import CardLine, card_lines, keep, remove
-from reckoner.shop.using.working import begin, settings_of
-from reckoner.shop.using.works import StageSetting, WorkLine, work_lines
-from reckoner.store.terms import RegisterKind
+from reckoner.shop.using.setting import SettingAnswer
+from reckoner.shop.using.snug import SnugTorque, read_stages
+from reckoner.shop.using.working import StageAnswer, begin
+from reckoner.shop.using.works import WorkLine, work_lines
+from reckoner.shop.words.settings import test_words
+from reckoner.store.terms import RegisterKind, RunKind
 from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
 from reckoner.ui.latest import LatestQuery, OneAtATime
-from reckoner.ui.layout import column, row, scrolling, surface
+from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.setting.cardfiles import CardFiles
 from reckoner.ui.setting.cardform import CardForm
 from reckoner.ui.shelves import PlaceShelf
@@ -95,6 +99,9 @@ class CardsShelf(PlaceShelf):
             theme, tr("In it: which one it is. Beside it: when it is its turn."), Type.CAPTION, "quiet", wrap=True
         )
         self.stages = label(theme, "", Type.BODY, wrap=True)
+        self._tests = column(gap=1)
+        self.tests: tuple[QPushButton, ...] = ()
+        self.snug = label(theme, "", Type.BODY, "quiet", wrap=True)
         self.fault = label(theme, "", Type.STRONG, "fault", wrap=True)
         self.button = PrimaryButton(theme, tr("Keep the card"))
         self.button.clicked.connect(self.primary)
@@ -116,7 +123,7 @@ class CardsShelf(PlaceShelf):
             self.remove_button,
         )
         shown = QWidget()
-        inner = column(self.title, self.pattern, self.legend, self.stages, self.fault, gap=2)
+        inner = column(self.title, self.pattern, self.legend, self.stages, self._tests, self.snug, self.fault, gap=2)
         inner.setStretch(1, 1)
         shown.setLayout(inner)
         right = column(scrolling(shown), controls, self.button, gap=2, margin=2)
@@ -137,8 +144,8 @@ class CardsShelf(PlaceShelf):
         self.refresh()
 
     def refresh(self) -> None:
-        """Ask for the lists anew."""
-
+        """Ask for the lists anew, and for what is known of the tools of the card in front."""
+        self._ask_stages()
         jobs = both(call(work_lines), call(work_lines, closed=True))
         self._asking.look(both(call(card_lines), jobs), lambda found: self._show_lists(found[0], *found[1]))
 
@@ -200,16 +207,26 @@ class CardsShelf(PlaceShelf):
     def _changed(self) -> None:
         self.card = self.form.value_or_none()
         self._update_state()
-        card, today = self.card, self.around.today
+        card = self.card
         if card is None:
             self.stages.setText("")
+            self._offer_tests(())
+            self._show_snug(None)
             return
         self.pattern.show_state(PatternState(dots(card.plan.fasteners, card.plan.order)))
-        self._setting.look(call(settings_of, card, today), lambda found: self._show_stages(card, found))
+        self._ask_stages()
 
-    def _show_stages(self, card: JobCard, settings: tuple[StageSetting, ...]) -> None:
+    def _ask_stages(self) -> None:
+        card, today = self.card, self.around.today
+        if card is not None:
+            self._setting.look(call(read_stages, card, today), lambda found: self._show_stages(card, *found))
+
+    def _show_stages(self, card: JobCard, stages: tuple[StageAnswer, ...], snug: SnugTorque | None) -> None:
         if card is not self.card:
             return
+        settings = tuple(stage.setting for stage in stages)
+        self._offer_tests(tuple(found for stage in stages if (found := stage.to_measure) is not None))
+        self._show_snug(snug)
         lines = []
         for i, (share, setting) in enumerate(zip(card.plan.stages, settings, strict=True)):
             told = tr(
@@ -226,6 +243,29 @@ class CardsShelf(PlaceShelf):
             lines.append(told)
         self.stages.setText("\n".join(lines))
 
+    def _offer_tests(self, wanted: tuple[SettingAnswer, ...]) -> None:
+        """For each setting that nothing was measured at, the pulls that would answer, and back here."""
+        empty(self._tests)
+        theme, made = self.around.theme, []
+        each = {(found.ask.tool, found.setting): found for found in wanted}
+        for (tool, at), found in each.items():
+            if tool is not None:
+                words = f"{tool.number}: {test_words(found)}"
+                made.append(button(theme, words, partial(self._measure, tool.id, at)))
+                self._tests.addWidget(made[-1])
+        self.tests = tuple(made)
+
+    def _measure(self, tool_id: int, at: float) -> None:
+        """Put the tool on the bench for a quick check at a stage's setting, and come back with its answer."""
+        number = self.card.number if self.card is not None and self.card.number else tr("the card")
+        here = Target(PlaceId.SETTING, page=CARDS, card=self.front.id if self.front is not None else None)
+        back = WayBack(tr("Back to {number}", number=number), here)
+        self.around.go(Target(PlaceId.BENCH, tool=tool_id, kind=RunKind.CHECK, at=at, back=back))
+
+    def _show_snug(self, snug: SnugTorque | None) -> None:
+        self.snug.setText(snug.words if snug is not None else "")
+        self.snug.setVisible(snug is not None)
+
     @property
     def is_changed(self) -> bool:
         """Whether the card in front is another than what is kept."""
@@ -235,8 +275,9 @@ class CardsShelf(PlaceShelf):
         cards = self.which.one == CARDS
         here = cards and (self._new or self.front is not None)
         self.form_paper.setVisible(here)
-        for one in (self.pattern, self.legend, self.stages):
+        for one in (self.pattern, self.legend, self.stages, *self.tests):
             one.setVisible(here and self.card is not None)
+        self.snug.setVisible(here and self.card is not None and bool(self.snug.text()))
         self.fault.setText(self.form.why_not() if here and self.card is None else "")
         self.fault.setVisible(bool(self.fault.text()))
         self.title.setText("" if self.card is None or not here else self.card.title or self.card.number)

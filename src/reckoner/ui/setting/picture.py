@@ -20,8 +20,8 @@ from reckoner.shop.words.settings import (
     formulas,
     habit_words,
     sentence,
-    set_words,
     spanner_words,
+    test_words,
     torque_figure,
 )
 from reckoner.ui.drawings.anglechart import STEPS, AngleChart, AngleState
@@ -99,12 +99,9 @@ class SettingPicture(QWidget):
 
     def _offer_test(self, found: SettingAnswer) -> None:
         """Where nothing was measured: the pulls that would answer."""
-        tool = found.ask.tool
-        wanted = tool is not None and not found.measured and not found.out_of_range
-        self.test_button.setVisible(wanted)
-        if tool is not None and wanted:
-            at = set_words(tool, found.setting, found.ask.unit)
-            self.test_button.setText(tr("Measure it there: three pulls at {at}", at=at))
+        self.test_button.setVisible(found.wants_test)
+        if found.wants_test:
+            self.test_button.setText(test_words(found))
 
     def show_answer(self, found: SettingAnswer) -> None:
         """What to set."""

@@ -23,7 +23,7 @@ from reckoner.ui.files import FileKind, ask_where
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.setting.asked import ChosenTool, SettingForm
 from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, SettingPicture, Ways
@@ -149,8 +149,10 @@ class SettingSheet(PlaceShelf):
         """Put the tool on the bench for a quick check at just the setting that nothing was measured at."""
         found = self.found
         if found is not None and found.ask.tool is not None:
-            at = found.setting
-            self.around.go(Target(PlaceId.BENCH, tool=found.ask.tool.id, kind=RunKind.CHECK, at=at))
+            tool, torque = found.ask.tool, self.asked.torque.text
+            sheet = Target(PlaceId.SETTING, number=tool.number, torque=torque)
+            back = WayBack(tr("Back to {torque} with {number}", torque=torque, number=tool.number), sheet)
+            self.around.go(Target(PlaceId.BENCH, tool=tool.id, kind=RunKind.CHECK, at=found.setting, back=back))
 
     def _suits(self) -> None:
         ask = self.asked.ask

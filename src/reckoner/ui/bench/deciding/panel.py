@@ -38,7 +38,7 @@ from reckoner.ui.bench.deciding.numbers import Numbers
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.drawings.beforeafter import BeforeAfter
 from reckoner.ui.layout import column, row, scrolling, surface
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -291,6 +291,9 @@ class DecidingPanel(Panel):
         run, person = self._run, self.desk.around.person
         if run is None:
             return None
+        back = self.desk.wishes.back
+        if run.signed and back is not None:
+            return Action(back.words, lambda: self._go_back(back))
         if run.signed and self._next.tools:
             card = self._next.tools[0]
             go = self.desk.around.go
@@ -313,6 +316,11 @@ class DecidingPanel(Panel):
             allowed=not lacks,
             why_not=tr("Choose the second person first.") if lacks else "",
         )
+
+    def _go_back(self, back: WayBack) -> None:
+        """To where the test was asked for, with its answer."""
+        self.desk.wishes.went_back()
+        self.desk.around.go(back.target)
 
     def _to_print(self) -> None:
         """To its results in Records, the newest of them as it prints."""
