@@ -77,7 +77,7 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
             ChainPart(
                 "run",
                 "id, tool_id, kind, rule_set, opened_at, person_id, rule, mode, adapter, plan_note, amends_id, "
-                "event_id",
+                "continues_id, event_id",
             ),
             ChainPart("run_facts", "id, at, document", _OF_RUN),
             ChainPart("inspection_line", "id, at, line, fine, note", _OF_RUN),

@@ -119,6 +119,28 @@ def test_a_short_run_says_one_of_four_words(demo, act, factor, adjustable, says)
         assert conclude(run).why
 
 
+def test_a_check_that_is_outside_goes_on_to_a_full_run_with_one_press(qtbot, open_window, demo_folder, demo, act):
+    with demo.session() as session:
+        run = ready(session, tool_id(demo, "HC-0417"), act, RunKind.CHECK)
+        while run.current:
+            run = read(session, run, run.current.target * 0.93, act)
+        check = closed(session, run, act)
+    window = open_window(demo_folder)
+    go(window, "bench", tool=check.tool.id)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.step is Step.DECIDE, timeout=WAIT)
+    settle(qtbot, window)
+    panel = bench.panels.deciding
+    assert not panel.adjust.isVisible()
+    assert panel.go_on.text() == "Go on as a full run: its readings stay"
+    click(panel.go_on)
+    qtbot.waitUntil(lambda: bench.run.id != check.id, timeout=WAIT)
+    assert (bench.run.kind, bench.run.step) == (RunKind.FULL, Step.AS_FOUND)
+    assert sum(len(s.pairs) for s in bench.run.found) == sum(len(s.pairs) for s in check.found)
+    settle(qtbot, window)
+    assert bench.panels.currentWidget() is bench.panels.pulls
+
+
 def test_a_short_run_whose_meter_lost_its_zero_says_hold_however_good_the_tool(demo, act):
     with demo.session() as session:
         run = ready(session, tool_id(demo, "HC-0417"), act, RunKind.CHECK)

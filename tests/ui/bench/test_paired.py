@@ -17,7 +17,7 @@ from reckoner.core.uncertainty.budget import Observations, budget
 from reckoner.shop.papers.certificates import certificate_of
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedures import PROCEDURES
-from reckoner.shop.runs import signing, taking
+from reckoner.shop.runs import amending, signing, taking
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.recomputing import recompute
@@ -234,3 +234,17 @@ def test_only_a_tool_whose_pulls_are_read_twice_is_linked_to(qtbot, at, demo, ac
     window.around.station.set_link(link_name("HC-0417"), "plain:/dev/none")
     bench.presenter.tool.dial(run)
     assert bench.presenter.tool._watch is None
+
+
+def test_what_a_display_showed_goes_with_its_pull_into_the_copy(demo, act, run):
+    with demo.session() as session:
+        while run.current is not None:
+            aim = run.current.target * (1 + 0.001 * len(run.current.pairs))
+            run = taking.observe(session, run.id, taking.typed(aim), act)
+            run = taking.observe(session, run.id, taking.shown(aim * 1.01), act)
+        run = signing.sign(session, closed(session, run, act).id, act)
+        copy = amending.amend(session, run.id, "a wrong room", act)
+        assert [[(p.tool, p.reference) for p in s.pairs] for s in copy.found] == [
+            [(p.tool, p.reference) for p in s.pairs] for s in run.found
+        ]
+        assert all(s.pairs for s in copy.found)

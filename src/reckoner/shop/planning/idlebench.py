@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from sqlalchemy import select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, aliased
 
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
@@ -61,10 +61,12 @@ def idle_bench(session: Session, today: date) -> IdleBench:
 
 
 def _given_up(session: Session) -> GivenUpRun | None:
+    became = aliased(Run)
     asked = (
         select(Run.id, Run.tool_id, Abandonment.at, Abandonment.reason, Person.initials)
         .join(Run, Run.id == Abandonment.run_id)
         .join(Person, Person.id == Abandonment.person_id)
+        .where(~select(became.id).where(became.continues_id == Run.id).exists())
         .order_by(Abandonment.id.desc())
         .limit(1)
     )

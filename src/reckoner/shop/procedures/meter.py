@@ -10,6 +10,7 @@ A torque meter in line with a stub or with a second meter: a meter in all, that 
 from __future__ import annotations
 
 import json
+from contextlib import suppress
 from dataclasses import replace
 from datetime import date
 
@@ -24,7 +25,7 @@ from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Caution, Distrust, NewObservation, ReferenceCandidate
-from reckoner.shop.procedures.usual import UsualProcedure
+from reckoner.shop.procedures.usual import UsualProcedure, chosen
 from reckoner.shop.runs.records import (
     BOUND,
     HALF,
@@ -37,6 +38,8 @@ from reckoner.shop.runs.records import (
     shown_of,
 )
 from reckoner.shop.runs.state import RunState
+from reckoner.shop.setups.gauging import PullFacts, check_pull
+from reckoner.store.reader import Reader
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 MOST = 3.0
@@ -219,6 +222,19 @@ class GaugeProcedure(PulledProcedure):
     """Its worth follows from the set-up, and nothing has to be zeroed on the bench."""
 
     kind: ReferenceKind = ReferenceKind.GAUGE
+
+    def extended(
+        self, reader: Reader, run: RunState, rules: RuleSet, more: tuple[float, ...], day: date
+    ) -> tuple[ReferenceFacts, tuple[float, ...]]:
+        """Where the gauge hooks in now, as far as it can be read."""
+        reference = chosen(run)
+        pull, reached = reference.set_up, []
+        for target in more:
+            with suppress(ShopRefused):
+                if isinstance(pull, PullFacts):
+                    check_pull(pull, run.tool, (target,))
+                    reached.append(target)
+        return reference, tuple(reached)
 
 
 class InLineProcedure(MeterProcedure):

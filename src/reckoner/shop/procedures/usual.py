@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from datetime import date
 
+from reckoner.core.errors import InputRefused
 from reckoner.core.reference.certificate import ReferenceAtPoint
 from reckoner.core.requirements.rules import RuleSet
+from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.facts.tool import ToolFacts
+from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Distrust, ReferenceCandidate
 from reckoner.shop.runs.needs import Need, Want
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import needs_pointer
+from reckoner.store.reader import Reader
 
 
 class UsualProcedure:
@@ -59,3 +63,25 @@ class UsualProcedure:
         """Raises InputRefused when neither ``points`` nor the rule set names any."""
         worst = max(reference.at(point).expanded_uncertainty for point in points or rules.points(tool.kind))
         return ReferenceCandidate(reference, (), worst)
+
+    def extended(
+        self, reader: Reader, run: RunState, rules: RuleSet, more: tuple[float, ...], day: date
+    ) -> tuple[ReferenceFacts, tuple[float, ...]]:
+        reference = chosen(run)
+        if run.set_up is not None and run.set_up.override:
+            return reference, more  # it was taken although it does not suit, for a reason that is kept
+
+        def reaches(point: float) -> bool:
+            try:
+                return self.weigh(reference, run.tool, rules, day, (point,)).suits
+            except InputRefused:
+                return False
+
+        return reference, tuple(point for point in more if reaches(point))
+
+
+def chosen(run: RunState) -> ReferenceFacts:
+    """The run's reference. Raises ShopRefused where none was chosen."""
+    if run.reference is None:
+        raise ShopRefused(tr("Choose the reference first."))
+    return run.reference

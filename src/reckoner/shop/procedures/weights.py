@@ -7,10 +7,14 @@ nothing (``core.reference.trips``). An indicating tool is read while the weight 
 from __future__ import annotations
 
 import json
+from contextlib import suppress
 from dataclasses import replace
+from datetime import date
 
 from reckoner.core.decision.conformity import OneSidedProof
+from reckoner.core.errors import InputRefused
 from reckoner.core.reference.certificate import ReferenceAtPoint
+from reckoner.core.requirements.rules import RuleSet
 from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.facts.tool import ToolFacts
@@ -18,12 +22,13 @@ from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.procedure import Caution, NewObservation
 from reckoner.shop.procedures.tries import ANSWERS, Finder, TripBracket, TripFinding, TripTry, of_detail
 from reckoner.shop.procedures.trips import MATCHING, Bracketing, Walking, ladders
-from reckoner.shop.procedures.usual import UsualProcedure
+from reckoner.shop.procedures.usual import UsualProcedure, chosen
 from reckoner.shop.runs.records import NOTHING, ObservationState, Pair, SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.setups.equipment import OwnedWeight
-from reckoner.shop.setups.hanging import Anchor, HungAt, LeverFacts
+from reckoner.shop.setups.equipment import OwnedWeight, weights
+from reckoner.shop.setups.hanging import Anchor, HungAt, LeverFacts, check_lever
 from reckoner.shop.setups.plan import MOST_WAYS, aim_for, must_hang_at_the_mark, ways
+from reckoner.store.reader import Reader
 from reckoner.store.terms import ObservationKind, ReferenceKind
 
 FINDERS: dict[TripFinding, Finder] = {
@@ -64,6 +69,23 @@ class WeightsProcedure(UsualProcedure):
     def beyond(self, run: RunState) -> bool:
         series = run.current
         return run.tool.kind.is_setting and series is not None and next_asked(run, series) is None
+
+    def extended(
+        self, reader: Reader, run: RunState, rules: RuleSet, more: tuple[float, ...], day: date
+    ) -> tuple[ReferenceFacts, tuple[float, ...]]:
+        """What the shop's box makes of each point on the lever as it is."""
+        reference, box = chosen(run), weights(reader)
+        lever = reference.set_up
+        if not isinstance(lever, LeverFacts):
+            return reference, ()
+        found: list[HungAt] = []
+        for target in more:
+            with suppress(InputRefused, ShopRefused):
+                way = ways_to_hang(lever, run.tool, box, target, finding_of(run))[:1]
+                check_lever(replace(lever, points=way), run.tool, (target,))
+                found += way
+        extended = replace(lever, points=(*lever.points, *found))
+        return replace(reference, set_up=extended), tuple(hung.target for hung in found)
 
     def at(self, reference: ReferenceFacts, torque: float, detail: str) -> ReferenceAtPoint:
         found, lever = super().at(reference, torque, detail), reference.set_up

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections import Counter
 
-from sqlalchemy import func, inspect, select
+from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.quantities.days import day_words
@@ -17,29 +17,14 @@ from reckoner.formats.languages import say
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require_here
+from reckoner.shop.runs.copying import copy_records
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
-from reckoner.shop.runs.opening import enter, open_run_of, reload
+from reckoner.shop.runs.opening import open_run_of, reload
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.results import phase_words, state_words
-from reckoner.store.schema import (
-    Adjustment,
-    ExercisePull,
-    FactsDocument,
-    InspectionLine,
-    Observation,
-    RoomReading,
-    Run,
-    RunSides,
-    Series,
-    SetUp,
-    Signature,
-    Strike,
-    Trace,
-    ZeroCheck,
-)
-from reckoner.store.schema.runs import KeptReading
+from reckoner.store.schema import Run, Signature
 
 
 def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
@@ -80,45 +65,10 @@ def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
         amends_id=source.id,
         event_id=source.event_id,
     )
-    copy.facts = [FactsDocument(**_values(source.facts[-1]))]
-    copy.inspections = [InspectionLine(**_values(i)) for i in source.inspections]
-    copy.room = [RoomReading(**_values(r)) for r in source.room]
-    copy.set_ups = [SetUp(**_values(s)) for s in source.set_ups]
-    copy.exercises = [ExercisePull(**_values(e)) for e in source.exercises]
-    if source.sides is not None:
-        copy.sides = RunSides(document=source.sides.document)
-    copy.adjustments = [Adjustment(**_values(a)) for a in source.adjustments]
-    enter(session, copy, old.tool.number)
-    ids: dict[int | None, int | None] = {None: None}
-    for series in source.series:
-        made = Series(**(_values(series) | {"run_id": copy.id}))
-        made.observations = [_copied(o) for o in series.observations]
-        session.add(made)
-        session.flush()
-        ids[series.id] = made.id
-    for check in source.zero_checks:
-        session.add(ZeroCheck(**(_values(check) | {"run_id": copy.id, "series_id": ids[check.series_id]})))
+    copy_records(session, source, copy, old.tool.number)
     changed(session, ChangeKind.STANDINGS, old.tool.id, act.person_id)
     note(session, act, tr("amended a signed run"), old.tool.number, run=run_id, copy=copy.id, reason=reason.strip())
     return reload(session, copy.id, act)
-
-
-def _copied(source: Observation) -> Observation:
-    made = Observation(**(_values(source) | {"series_id": None}))
-    made.pull = None  # the pull was kept with what it gave first
-    if source.strike is not None:
-        made.strike = Strike(**(_values(source.strike) | {"observation_id": None}))
-    if source.kept is not None:
-        made.kept = KeptReading(**(_values(source.kept) | {"observation_id": None}))
-    if source.trace is not None:
-        made.trace = Trace(**(_values(source.trace) | {"observation_id": None}))
-    return made
-
-
-def _values(row: object) -> dict[str, object]:
-    """A row's columns without its identity and its run."""
-    mapper = inspect(type(row))
-    return {a.key: getattr(row, a.key) for a in mapper.column_attrs if a.key not in ("id", "run_id")}
 
 
 def differences(before: RunState, after: RunState) -> tuple[str, ...]:

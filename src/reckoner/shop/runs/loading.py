@@ -11,6 +11,7 @@ from sqlalchemy import Row, or_, select
 from sqlalchemy.orm import Session
 
 from reckoner.core.requirements.rules import RuleSet
+from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.trace.event import Fault
 from reckoner.core.translation import tr
 from reckoner.core.uncertainty.budget import Effect, Effects, EffectWidth
@@ -222,8 +223,15 @@ def _set_up(run: RunRows) -> SetUpState | None:
 
 def _exercise(run: RunRows, tool: ToolFacts, rules: RuleSet) -> tuple[ExerciseState, ...]:
     wanted = rules.exercise if tool.kind.is_setting else 1
-    turned = dict.fromkeys(s.direction for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE))
-    return tuple(ExerciseState(d, sum(pull.direction == d for pull in run.exercises), wanted) for d in turned)
+    counting = [s for s in run.series if s.phase in (PhaseKind.FOUND, PhaseKind.MEASURE)]
+    read = {s.direction for s in counting if run.observations[s.id]}
+    turned = dict.fromkeys(s.direction for s in counting)
+
+    def exercised(direction: Direction) -> ExerciseState:
+        done = sum(pull.direction == direction for pull in run.exercises)
+        return ExerciseState(direction, done, min(wanted, done) if direction in read else wanted)
+
+    return tuple(exercised(direction) for direction in turned)
 
 
 def _zeros(run: RunRows) -> Zeros:

@@ -91,7 +91,7 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     )
     if plan.sides is not None:
         run.sides = RunSides(document=written(plan.sides))
-    run.series += [_series(planned, position) for position, planned in enumerate(planned_series(plan))]
+    run.series += [new_series(planned, position) for position, planned in enumerate(planned_series(plan))]
     enter(session, run, facts.number)
     ends = basis(reader_of(session), tool_id, facts.interval_months or rules.months)
     measured = measured_effects(session, facts)
@@ -110,7 +110,8 @@ def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = No
     return reload(session, run.id, act)
 
 
-def _series(planned: PlannedSeries, position: int) -> Series:
+def new_series(planned: PlannedSeries, position: int) -> Series:
+    """The row of a planned series, the ``position``-th of its phase."""
     return Series(
         phase=planned.phase.kind,
         direction=planned.direction,

@@ -235,7 +235,7 @@ def conclude(run: RunState) -> Conclusion | None:
     )
     if adjustable:
         return Conclusion(
-            ConclusionWord.ADJUST, tr("{how}; put it on the bench for a full run, with as found and as left", how=how)
+            ConclusionWord.ADJUST, tr("{how}; go on with it as a full run, with as found and as left", how=how)
         )
     if found.accepted:
         return Conclusion(

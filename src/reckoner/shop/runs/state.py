@@ -38,6 +38,7 @@ from reckoner.shop.runs.records import (
 )
 from reckoner.shop.runs.rows import Stamp
 from reckoner.shop.runs.sides import SidesPlan
+from reckoner.store.reader import Reader
 from reckoner.store.terms import PhaseKind, ReferenceKind, RunKind
 
 if TYPE_CHECKING:
@@ -96,6 +97,13 @@ class Procedure(Protocol):
         points: tuple[float, ...] | None = None,
     ) -> ReferenceCandidate:
         """Hold a reference against a tool's ``points``, or those of the rule set."""
+        ...
+
+    def extended(
+        self, reader: Reader, run: RunState, rules: RuleSet, more: tuple[float, ...], day: date
+    ) -> tuple[ReferenceFacts, tuple[float, ...]]:
+        """A run's reference, set up as it is for ``more`` points (N·m) that ``rules`` ask for, and those that it reaches.
+        Raises ShopRefused without one."""
         ...
 
 

@@ -245,6 +245,24 @@ SIGNING_VERBS = {
 }
 """What the button says that signs with an outcome."""
 
+
+def undecided_words(run: RunState, found: Verdict, distrust: Distrust | None) -> str:
+    """Why nothing was decided, or what a tool outside may have done; empty where neither is."""
+    if not run.policy.judges:
+        return ""
+    if distrust is not None:
+        lead = tr("A shop check") if distrust is Distrust.UNPROVEN else tr("No decision")
+        return f"{lead}: {distrust_words(distrust, run.reference)}."
+    if not found.reference_adequate:
+        return tr("No decision: the reference is not good enough for this tool.")
+    if found.accepted is False:
+        return tr(
+            "It must not be used as it is; what it tightened since its last good result may have to be "
+            "looked at again, as the joint's maker says."
+        )
+    return ""
+
+
 _SAYS_NO_MORE = frozenset({Outcome.RELEASED, Outcome.RESTRICTED, Outcome.CHARACTERISED})
 
 

@@ -36,7 +36,8 @@ class Run(Record, Base):
     """One tool on the bench once.
 
     ``rule`` and ``mode`` are what was chosen instead of the rule set's and the mechanism's own (None: nothing),
-    ``plan_note`` why. ``amends_id`` names the signed run that this one replaces.
+    ``plan_note`` why. ``amends_id`` names the signed run that this one replaces, ``continues_id`` the short run that became
+    this one.
     """
 
     __tablename__ = "run"
@@ -50,6 +51,7 @@ class Run(Record, Base):
     adapter: Mapped[str] = mapped_column(Text, default="")
     plan_note: Mapped[str] = mapped_column(Text, default="")
     amends_id: Mapped[int | None] = mapped_column(ForeignKey("run.id"), index=True)
+    continues_id: Mapped[int | None] = mapped_column(ForeignKey("run.id"), index=True)
     event_id: Mapped[int | None] = mapped_column(ForeignKey("tool_event.id"))
     tool: Mapped[Tool] = relationship(back_populates="runs")
     opened_by: Mapped[Person] = relationship(lazy="joined", innerjoin=True)

@@ -575,15 +575,18 @@ def upgrade() -> None:
         sa.Column("adapter", sa.Text(), nullable=False),
         sa.Column("plan_note", sa.Text(), nullable=False),
         sa.Column("amends_id", sa.Integer(), nullable=True),
+        sa.Column("continues_id", sa.Integer(), nullable=True),
         sa.Column("event_id", sa.Integer(), nullable=True),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["amends_id"], ["run.id"], name=op.f("fk_run_amends_id_run")),
+        sa.ForeignKeyConstraint(["continues_id"], ["run.id"], name=op.f("fk_run_continues_id_run")),
         sa.ForeignKeyConstraint(["event_id"], ["tool_event.id"], name=op.f("fk_run_event_id_tool_event")),
         sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_run_person_id_person")),
         sa.ForeignKeyConstraint(["tool_id"], ["tool.id"], name=op.f("fk_run_tool_id_tool")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_run")),
     )
     op.create_index(op.f("ix_run_amends_id"), "run", ["amends_id"], unique=False)
+    op.create_index(op.f("ix_run_continues_id"), "run", ["continues_id"], unique=False)
     op.create_index(op.f("ix_run_tool_id"), "run", ["tool_id"], unique=False)
     op.create_table(
         "tool_standing",

@@ -11,23 +11,23 @@ from PyQt6.QtWidgets import QLineEdit, QWidget
 from reckoner.core.decision.verdict import Verdict
 from reckoner.core.errors import Refused
 from reckoner.core.quantities import printing
+from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.people import seals
 from reckoner.shop.people.present import PersonFacts, people
 from reckoner.shop.planning.nextup import NextUp, next_up
-from reckoner.shop.procedure import Distrust
-from reckoner.shop.runs import adjusting, amending, signing
+from reckoner.shop.runs import adjusting, amending, continuing, signing
 from reckoner.shop.runs.judging import judged, margin_of
 from reckoner.shop.runs.outcomes import OutcomeChoice, choices, conclude
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.comparisons import beside_words, saying
 from reckoner.shop.words.results import (
     SIGNING_VERBS,
-    distrust_words,
     formal,
     rule_words,
     signed_tail,
+    undecided_words,
 )
 from reckoner.store.terms import Outcome
 from reckoner.ui.actions import key_words
@@ -77,6 +77,7 @@ class DecidingPanel(Panel):
         self._next = NextUp("")
         self.why = label(self.theme, "", Type.BODY, wrap=True)
         self.adjust = button(self.theme, tr("Adjust it…"), self._begin_adjusting)
+        self.go_on = button(self.theme, tr("Go on as a full run: its readings stay"), self._continue)
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.how_adjusted = HowAdjusted(self.desk.around, self.desk.open_run)
         self.second = Chips(self.theme, tr("Second person"))
@@ -108,7 +109,7 @@ class DecidingPanel(Panel):
     def _set_out(self) -> None:
         said = row(self._mark, self.sentence, gap=3)
         said.setStretch(1, 1)
-        what = column(self.outcomes, row(self.adjust, 1), gap=1)
+        what = column(self.outcomes, row(self.adjust, self.go_on, 1), gap=1)
         who = row(self._second_title, self.second, self.of_model, gap=2)
         who.setStretch(1, 1)
         who.setStretch(2, 1)
@@ -215,6 +216,9 @@ class DecidingPanel(Panel):
         self.cannot_adjust.setText(may)
         self.cannot_adjust.setVisible(wanted and bool(may))
         self.how_adjusted.show_run(run, wanted=wanted)
+        off = found is not None and not at_most(found.worst.decision.looked_at, found.worst.decision.limit)
+        self.go_on.setVisible(not continuing.why_not(run))
+        set_tone(self.go_on, "" if off else "link")
 
     def _offer_people(self, run: RunState) -> None:
         asked = run.rules.second_person and not run.signed
@@ -247,20 +251,7 @@ class DecidingPanel(Panel):
         self.desk.offer()
 
     def _say_caution(self, run: RunState, found: Verdict) -> None:
-        distrust = judged(run).distrust
-        words = ""
-        if not run.policy.judges:
-            words = ""
-        elif distrust is not None:
-            lead = tr("A shop check") if distrust is Distrust.UNPROVEN else tr("No decision")
-            words = f"{lead}: {distrust_words(distrust, run.reference)}."
-        elif not found.reference_adequate:
-            words = tr("No decision: the reference is not good enough for this tool.")
-        elif found.accepted is False:
-            words = tr(
-                "It must not be used as it is; what it tightened since its last good result may have to be "
-                "looked at again, as the joint's maker says."
-            )
+        words = undecided_words(run, found, judged(run).distrust)
         self._caution.setText(words)
         self._caution.setVisible(bool(words) and not run.signed)
 
@@ -371,6 +362,16 @@ class DecidingPanel(Panel):
         run, series = self._run, self.numbers.series
         if run is not None and series is not None:
             self.desk.do(call(adjusting.begin, run.id, series.id, self.desk.around.act()))
+
+    def _continue(self) -> None:
+        """The check becomes the tool's full run, which can be adjusted in."""
+        run = self._run
+        if run is not None:
+            self.desk.around.work.ask(
+                call(continuing.continue_in_full, run.id, self.desk.around.act()),
+                lambda made: self.desk.open_run(made.id),
+                lambda refusal: self.desk.fault(str(refusal)),
+            )
 
     def _ask_amend(self) -> None:
         self.amend_why.setVisible(not self.amend_why.isVisible())
