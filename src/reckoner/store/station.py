@@ -39,17 +39,20 @@ class StationSettings:
     references are reached from here, by their number; ``window`` the window's width and height in pixels, None before it was
     changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both empty
     where there are none. ``columns``: what the columns of a spreadsheet were said to mean, by their names; ``folders``:
-    where files were kept or read last, by what they are."""
+    where files were kept or read last, by what they are; ``speaks``: the bench speaks; ``pedals``: the key that a foot
+    pedal sends, by what it does."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
     dark: bool = False
+    speaks: bool = False
     window: tuple[int, int] | None = None
     calendar: str = ""
     backups: str = ""
     name: str = ""
     columns: Mapping[str, str] = field(default_factory=dict)
     folders: Mapping[str, str] = field(default_factory=dict)
+    pedals: Mapping[str, str] = field(default_factory=dict)
 
 
 class Station:
@@ -106,11 +109,11 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
     """Settings from a file; what is not of its type raises ValueError, what is not known is left out."""
     known = {f.name for f in fields(StationSettings)}
     given = {name: value for name, value in raw.items() if name in known}
-    for texts in ("links", "columns", "folders"):
+    for texts in ("links", "columns", "folders", "pedals"):
         if not all(isinstance(k, str) and isinstance(v, str) for k, v in given.get(texts, {}).items()):
             raise ValueError(f"{texts} are names and texts")
-    if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark")):
-        raise ValueError("muted and dark are true or false")
+    if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark", "speaks")):
+        raise ValueError("muted, dark and speaks are true or false")
     if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "name")):
         raise ValueError("calendar, backups and name are texts")
     size = given.get("window")

@@ -26,6 +26,7 @@ from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.entry import EntryField, words_reader
+from reckoner.ui.widgets.flow import flow
 from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label, set_tone, tip
 from reckoner.ui.work import call
@@ -179,7 +180,9 @@ class StepColumn(QWidget):
 
 
 class LeftColumn(QWidget):
-    """The tool's tag, the steps, the meter, and giving the run up."""
+    """The tool's tag, the steps, the meter, what is heard, and giving the run up. Signal ``pedals_wanted()``."""
+
+    pedals_wanted = pyqtSignal()
 
     def __init__(self, theme: Theme, presenter: BenchPresenter) -> None:
         super().__init__()
@@ -192,6 +195,9 @@ class LeftColumn(QWidget):
         self.connect_button = button(theme, tr("Connect"), presenter.connect_again, "link")
         self.connect_button.hide()
         self._mute = button(theme, "", presenter.sounds.toggle, "link")
+        self._speech = button(theme, "", presenter.speech.toggle, "link")
+        self._speech.setToolTip(tip(tr("Speaks each result and what to do next, for a person whose hands are full")))
+        self.pedals = button(theme, tr("Pedals…"), self.pedals_wanted.emit, "link")
         self.give_up = button(theme, tr("Give this run up…"), self.ask_give_up, "link")
         self.give_up_why = EntryField(theme, tr("Why is it given up?"), words_reader)
         self.give_up_why.given.connect(lambda _reason: self._give_up_now())
@@ -201,11 +207,12 @@ class LeftColumn(QWidget):
             column(self.give_up_why, row(button(theme, tr("Give up"), self._give_up_now), 1), row(self.hold, 1), gap=1)
         )
         self._giving_up.hide()
-        words = row(self.connect_button, 1, self._mute)
+        words = flow(self.connect_button, self._mute, self._speech, self.pedals)
         meter = surface(column(self._meter_title, self.meter_words, words, gap=0, margin=2))
         self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self._giving_up, gap=2))
         presenter.meter.said.connect(self._meter_said)
         presenter.sounds.changed.connect(self._show_mute)
+        presenter.speech.changed.connect(self._show_mute)
         presenter.tagged.connect(self._show_tag)
         self._show_mute()
 
@@ -250,6 +257,7 @@ class LeftColumn(QWidget):
 
     def _show_mute(self) -> None:
         self._mute.setText(tr("Sound off") if self._presenter.sounds.muted else tr("Sound on"))
+        self._speech.setText(tr("Speech on") if self._presenter.speech.on else tr("Speech off"))
 
     def _show_tag(self, found: ToolCard) -> None:
         around = self._presenter.around

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QLineEdit, QStackedWidget
 
 from reckoner.shop.runs.records import Step
 from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ObservationKind
 from reckoner.ui.bench.adjusting.panel import AdjustPanel
 from reckoner.ui.bench.deciding.panel import DecidingPanel
 from reckoner.ui.bench.panel import Panel
@@ -91,6 +92,14 @@ class Panels(QStackedWidget):
                 return self.adjust
             case Step.DECIDE | Step.SIGNED:
                 return self.deciding
+
+    def answer(self, kind: ObservationKind) -> None:
+        """Say what a tool did at the try that is asked for; nothing where none is."""
+        match self.currentWidget():
+            case TrippingPanel() as tripping:
+                tripping.asks.answer(kind)
+            case AdjustPanel() as adjust if adjust.asking:
+                adjust.asks.answer(kind)
 
     def pull_fields(self) -> tuple[QLineEdit, ...]:
         """Those in which Space pulls while they are empty."""

@@ -13,15 +13,18 @@ from reckoner.shop.changes import Change
 from reckoner.shop.runs.planning import read_ahead
 from reckoner.shop.runs.records import READING_STEPS, Step
 from reckoner.shop.runs.state import RunState
+from reckoner.store.terms import ObservationKind
 from reckoner.ui.bench.columns import LeftColumn, RightColumn
 from reckoner.ui.bench.faraway import FarAway
 from reckoner.ui.bench.idle import IdlePanel
 from reckoner.ui.bench.panel import Action, Panel
 from reckoner.ui.bench.panels import Panels
+from reckoner.ui.bench.pedals import Pedals, PedalUse
 from reckoner.ui.bench.presenter import BenchPresenter, FrontView, Scene
 from reckoner.ui.bench.pulling import Pulling
 from reckoner.ui.bench.series.striking import FIRST, Asking
 from reckoner.ui.bench.series.tripping import TrippingPanel
+from reckoner.ui.bench.speaking import SpeakingBench
 from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place, Surroundings
 from reckoner.ui.places import PlaceId, Target
@@ -70,6 +73,18 @@ class BenchPlace(Place):
         around_it = column(self._stack)
         around_it.setContentsMargins(2 * GRID, 2 * GRID, 2 * GRID, GRID)  # the room of the foot lies below
         self.setLayout(around_it)
+        self.pedals = Pedals(
+            self,
+            self.around.station,
+            {
+                PedalUse.CLICKED: lambda: self.panels.answer(ObservationKind.CLICKED),
+                PedalUse.SILENT: lambda: self.panels.answer(ObservationKind.SILENT),
+                PedalUse.NEXT: self.primary,
+                PedalUse.STRIKE: self.strike,
+            },
+            lambda: self.seen,
+        )
+        self.speaking = SpeakingBench(self.presenter, self.presenter.speech)
         self.pulling = Pulling(self.presenter, lambda: self.action() if self.seen else None, self.panels.pull_fields)
         self.far = FarAway(self.theme, self.around, self.mark_seen)
 
@@ -79,6 +94,7 @@ class BenchPlace(Place):
         desk.offered.connect(self.offer)
         desk.faulted.connect(self.right.show_fault)
         desk.unkept.gone.connect(self.right.elsewhere.show)
+        self.left.pedals_wanted.connect(lambda: self.pedals.show_sheet(self.theme, self))
         self.right.save_to.connect(lambda path: desk.unkept.save(self.run, path))
         self.button.clicked.connect(self.primary)
         self.button.pressed.connect(self.pulling.button_down)
@@ -186,10 +202,11 @@ class BenchPlace(Place):
         return True
 
     def key(self, watched: QObject, event: QEvent) -> bool:
-        """Space holds a pull, wherever the focus is on the bench, and over the whole screen too."""
+        """Space holds a pull, and a pedal does what it was given, wherever the focus is on the bench or over the whole
+        screen."""
         shown = self.isVisible() or self.far.isVisible()
         here = isinstance(watched, QWidget) and watched.window() in (self.window(), self.far)
-        return shown and here and self.pulling.key(event)
+        return shown and here and (self.pedals.key(event) or self.pulling.key(event))
 
     def far_away(self) -> None:
         """The reading over the whole screen, and back."""

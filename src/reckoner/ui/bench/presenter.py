@@ -37,6 +37,7 @@ from reckoner.ui.bench.panel import RunChange
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import Target, WayBack
 from reckoner.ui.sounds import Sounds
+from reckoner.ui.speech import Speech
 from reckoner.ui.work import APOLOGY, call
 
 
@@ -198,6 +199,7 @@ class BenchPresenter(QObject):
         self.around = around
         self.scene = Scene(FrontView.IDLE)
         self.sounds = Sounds(self, around.station, lambda words: around.say(words))
+        self.speech = Speech(self, around.station, lambda words: around.say(words))
         self.meter = MeterDesk(around.meter_url, around.station, self)
         self.tool = ToolLink(around.station, self)
         self.taker = ReadingIntake(self, self.do, self.around.act, self.sounds)

@@ -95,7 +95,7 @@ class Answering(QWidget):
             f"{settable(run.tool.kind, series.target, unit)}, {phase_words(series.phase)}, {_count(run, series)}"
         )
         self._end = at_the_end(run, series) if setting_tool and asked is None else None
-        now, how = _words(run, series, lever, there, asked)
+        now, how = words_of_try(run, series, lever, there, asked)
         if self._end is not None:
             now, how = _once_more(run, *self._end)
         self.now.setText(now)
@@ -239,7 +239,7 @@ def _once_more(run: RunState, asked: TripTry, kind: ObservationKind) -> tuple[st
     )
 
 
-def _words(
+def words_of_try(
     run: RunState, series: SeriesState, lever: LeverFacts, there: HungAt, asked: TripTry | None
 ) -> tuple[str, str]:
     """What to do now, and how."""
