@@ -98,7 +98,9 @@ def test_a_foot_answers_goes_on_and_strikes_wherever_the_focus_is(qtbot, open_wi
     window = open_window(folder)
     typed_at_the_top(qtbot, window, "35 lb at 18 in with T-1")
     bench = begin(qtbot, window)
-    click(bench.left.pedals)
+    press(window, Qt.Key.Key_F1)
+    click(window._key_sheet.pedals)
+    window._key_sheet.close()
     sheet = bench.pedals.sheet
     for use, key in zip(PedalUse, (Qt.Key.Key_F13, Qt.Key.Key_F14, Qt.Key.Key_F15, Qt.Key.Key_PageDown), strict=True):
         click(sheet.buttons[use])
@@ -119,10 +121,12 @@ def test_a_foot_answers_goes_on_and_strikes_wherever_the_focus_is(qtbot, open_wi
         press(window, Qt.Key.Key_F15)
         settle(qtbot, window)
         qtbot.waitUntil(lambda s=step: bench.run.step is s, timeout=WAIT)
+    asks = bench.panels.tripping.asks
+    qtbot.waitUntil(lambda: asks.painted, timeout=WAIT)
     window.top_line.setFocus()
     press(window, Qt.Key.Key_F13)
     qtbot.waitUntil(lambda: len(bench.run.found[0].counted) == 1, timeout=WAIT)
-    settle(qtbot, window)
+    qtbot.waitUntil(lambda: asks.painted, timeout=WAIT)
     press(window, Qt.Key.Key_F14)
     qtbot.waitUntil(lambda: len(bench.run.found[0].counted) == 2, timeout=WAIT)
     settle(qtbot, window)

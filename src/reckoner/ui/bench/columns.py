@@ -180,9 +180,7 @@ class StepColumn(QWidget):
 
 
 class LeftColumn(QWidget):
-    """The tool's tag, the steps, the meter, what is heard, and giving the run up. Signal ``pedals_wanted()``."""
-
-    pedals_wanted = pyqtSignal()
+    """The tool's tag, the steps, the meter, what is heard, and giving the run up."""
 
     def __init__(self, theme: Theme, presenter: BenchPresenter) -> None:
         super().__init__()
@@ -197,7 +195,6 @@ class LeftColumn(QWidget):
         self._mute = button(theme, "", presenter.sounds.toggle, "link")
         self._speech = button(theme, "", presenter.speech.toggle, "link")
         self._speech.setToolTip(tip(tr("Speaks each result and what to do next, for a person whose hands are full")))
-        self.pedals = button(theme, tr("Pedals…"), self.pedals_wanted.emit, "link")
         self.give_up = button(theme, tr("Give this run up…"), self.ask_give_up, "link")
         self.give_up_why = EntryField(theme, tr("Why is it given up?"), words_reader)
         self.give_up_why.given.connect(lambda _reason: self._give_up_now())
@@ -207,7 +204,7 @@ class LeftColumn(QWidget):
             column(self.give_up_why, row(button(theme, tr("Give up"), self._give_up_now), 1), row(self.hold, 1), gap=1)
         )
         self._giving_up.hide()
-        words = flow(self.connect_button, self._mute, self._speech, self.pedals)
+        words = flow(self._mute, self._speech, self.connect_button)
         meter = surface(column(self._meter_title, self.meter_words, words, gap=0, margin=2))
         self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self._giving_up, gap=2))
         presenter.meter.said.connect(self._meter_said)

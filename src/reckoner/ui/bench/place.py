@@ -94,7 +94,6 @@ class BenchPlace(Place):
         desk.offered.connect(self.offer)
         desk.faulted.connect(self.right.show_fault)
         desk.unkept.gone.connect(self.right.elsewhere.show)
-        self.left.pedals_wanted.connect(lambda: self.pedals.show_sheet(self.theme, self))
         self.right.save_to.connect(lambda path: desk.unkept.save(self.run, path))
         self.button.clicked.connect(self.primary)
         self.button.pressed.connect(self.pulling.button_down)

@@ -123,8 +123,8 @@ class CardsShelf(PlaceShelf):
             self.remove_button,
         )
         shown = QWidget()
-        inner = column(self.title, self.pattern, self.legend, self.stages, self._tests, self.snug, self.fault, gap=2)
-        inner.setStretch(1, 1)
+        inner = column(self.title, self.stages, self._tests, self.snug, self.fault, self.pattern, self.legend, gap=2)
+        inner.setStretch(5, 1)
         shown.setLayout(inner)
         right = column(scrolling(shown), controls, self.button, gap=2, margin=2)
         right.setStretch(0, 1)

@@ -29,10 +29,11 @@ from PyQt6.QtWidgets import (
 
 from reckoner.core.translation import tr
 from reckoner.ui.actions import ACTIONS, key_words
-from reckoner.ui.layout import column
+from reckoner.ui.layout import column, row
 from reckoner.ui.place import Place
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
+from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 from reckoner.ui.window.topline import TopLine
 
@@ -169,9 +170,9 @@ class PlaceKeys(QObject):
 
 
 class KeySheet(QDialog):
-    """Not modal: it never stands in the way of a pull. F1 or Escape closes it."""
+    """Not modal: it never stands in the way of a pull. F1 or Escape closes it. ``show_pedals`` opens the sheet of those."""
 
-    def __init__(self, theme: Theme, parent: QWidget) -> None:
+    def __init__(self, theme: Theme, parent: QWidget, show_pedals: Callable[[], None]) -> None:
         super().__init__(parent)
         self.setModal(False)
         self.setWindowTitle(tr("Keys"))
@@ -183,4 +184,6 @@ class KeySheet(QDialog):
             grid.addWidget(label(theme, words, Type.STRONG), i, 0, Qt.AlignmentFlag.AlignRight)
             grid.addWidget(label(theme, spec.name, Type.BODY), i, 1)
             grid.addWidget(label(theme, spec.tooltip, Type.BODY, "quiet"), i, 2)
-        self.setLayout(column(label(theme, tr("Keys"), Type.TITLE), grid, gap=2, margin=3))
+        self.pedals = button(theme, tr("Foot pedals…"), show_pedals)
+        head = row(label(theme, tr("Keys"), Type.TITLE), 1, self.pedals)
+        self.setLayout(column(head, grid, gap=2, margin=3))

@@ -293,7 +293,9 @@ class Window(QWidget):
         from reckoner.ui.window.keys import KeySheet  # only when it is wanted
 
         if self._key_sheet is None:
-            self._key_sheet = KeySheet(self.around.theme, self)
+            bench = cast("BenchPlace", self.place(PlaceId.BENCH))
+            show_pedals = partial(bench.pedals.show_sheet, self.around.theme, self)
+            self._key_sheet = KeySheet(self.around.theme, self, show_pedals)
         self._key_sheet.setVisible(not self._key_sheet.isVisible())
 
     def _shut(self) -> None:

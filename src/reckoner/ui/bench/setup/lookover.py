@@ -99,7 +99,7 @@ class LookOverPanel(Panel):
             )
             tone = "good" if done.fine else "fault" if done.fine is False else "quiet"
             self._grid.addWidget(label(self.theme, done.line, Type.STRONG), i, 0)
-            self._grid.addWidget(label(self.theme, done.fine_means, Type.BODY, "quiet"), i, 1)
+            self._grid.addWidget(label(self.theme, done.fine_means, Type.BODY, "quiet", wrap=True), i, 1)
             self._grid.addWidget(label(self.theme, words, Type.STRONG, tone), i, 2, Qt.AlignmentFlag.AlignRight)
 
     def action(self) -> Action | None:
