@@ -8,7 +8,8 @@ from reportlab.platypus import KeepTogether, PageBreak
 
 from reckoner.core.quantities.printing import percent
 from reckoner.formats.languages import in_language, say
-from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, FencePicture, LeverPicture, PhaseTable
+from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, FencePicture, PhaseTable
+from reckoner.formats.papers.drawings import lever_picture, square
 from reckoner.formats.papers.pdf import (
     A4_MM,
     HATCH,
@@ -22,11 +23,8 @@ from reckoner.formats.papers.pdf import (
     logo,
     pages,
     space,
-    square_code,
     table,
     text,
-    width_of,
-    write,
 )
 
 REACH = 1.45
@@ -56,7 +54,7 @@ def _story(content: CertificatePaper, wide: float) -> list[Any]:
         for budget in content.budgets:
             story += _budget(budget, wide)
         for lever in content.levers:
-            story += _lever(lever, wide)
+            story += lever_picture(lever, wide)
     if content.end:
         story.append(text(content.end, 7.5, color=QUIET))
     return story
@@ -65,7 +63,7 @@ def _story(content: CertificatePaper, wide: float) -> list[Any]:
 def _head(content: CertificatePaper, wide: float) -> list[Any]:
     shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
     title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
-    code = _square(content.mark, 20 * MM)
+    code = square(content.mark, 20 * MM)
     return [table([[title, shop, code]], [wide * 0.46, wide - wide * 0.46 - 21 * MM, 21 * MM]), space(8)]
 
 
@@ -122,13 +120,6 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
     return [KeepTogether([text(budget.title, 10, Face.STRONG), shares, text(budget.total, 8.5)]), space(8)]
 
 
-def _lever(lever: LeverPicture, wide: float) -> list[Any]:
-    return [
-        KeepTogether([text(lever.title, 10, Face.STRONG), _lever_drawn(lever, wide), text(lever.words, 8.5)]),
-        space(8),
-    ]
-
-
 def _fence(fence: FencePicture, wide: float) -> Any:
     """Posts, near zone, ticks, and the mean with its whisker."""
     high = 15.0
@@ -174,68 +165,3 @@ def _bar(share: float, wide: float) -> Any:
         canvas.rect(0, 1, max(0.3, share * wide), 5, stroke=0, fill=1)
 
     return flowable(wide, 7, draw)
-
-
-def _square(mark: str, side: float) -> Any:
-    """The square code with the number and the digest."""
-
-    def draw(canvas: Any) -> None:
-        canvas.setFillColor(INK)
-        square_code(canvas, mark, 0, 0, side)
-
-    return flowable(side, side, draw)
-
-
-def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
-    """The lever true to scale: drive in the vice, pin, balance point, hook with what hangs, grip mark."""
-    drop, left = 22.0 + 10 * len(lever.weights), 40.0
-    high = drop + 54
-    scale = (wide - left - 30) / (lever.grip * 1.1)
-
-    def x(metres: float) -> float:
-        return left + metres * scale
-
-    def draw(canvas: Any) -> None:
-        y = drop
-        canvas.setStrokeColor(INK)
-        canvas.setLineWidth(0.8)
-        canvas.setFillColor("#CFD9D1")
-        for base in (y + 6, y - 20):
-            canvas.roundRect(left - 18, base, 28, 14, 2, stroke=1, fill=1)
-        canvas.setFillColor("#FFFFFF")
-        canvas.roundRect(left, y - 3, x(lever.grip * 1.1) - left, 6, 3, stroke=1, fill=1)
-        canvas.roundRect(x(lever.grip * 0.8), y - 5, x(lever.grip * 1.1) - x(lever.grip * 0.8), 10, 4, stroke=1, fill=1)
-        canvas.circle(left, y, 7, stroke=1, fill=1)
-        canvas.setFillColor(INK)
-        canvas.rect(left - 2.5, y - 2.5, 5, 5, stroke=0, fill=1)
-        canvas.setLineWidth(1.2)
-        canvas.line(x(lever.grip), y - 8, x(lever.grip), y + 8)
-        canvas.setLineWidth(0.8)
-        if lever.pivot:
-            canvas.circle(x(lever.pivot), y, 2, stroke=1, fill=0)
-        if lever.balance is not None:
-            canvas.circle(x(lever.balance), y, 3.5, stroke=1, fill=0)
-            canvas.circle(x(lever.balance), y, 1.2, stroke=0, fill=1)
-        canvas.circle(x(lever.hook), y, 4, stroke=1, fill=0)
-        canvas.line(x(lever.hook), y - 4, x(lever.hook), y - 16)
-        for i, words in enumerate(lever.weights):
-            canvas.rect(x(lever.hook) - 22, y - 26 - 10 * i, 44, 10, stroke=1, fill=0)
-            write(canvas, x(lever.hook), y - 23.5 - 10 * i, words, Face.REGULAR, 7, 0.5)
-        lines = [(lever.grip, y + 46, say("page.grip")), (lever.hook, y + 34, say("page.hook"))]
-        if lever.balance is not None:
-            lines.append((lever.balance, y + 22, say("page.balance")))
-        for metres, level, words in lines:
-            canvas.setStrokeColor(QUIET)
-            canvas.setLineWidth(0.4)
-            canvas.line(left, level, x(metres), level)
-            for end in (left, x(metres)):
-                canvas.line(end, level - 2, end, level + 2)
-            said = f"{words} {lever.units.length_words(metres)}"
-            canvas.setFillColor("#FFFFFF")
-            middle = (left + x(metres)) / 2
-            width = width_of(said, Face.REGULAR, 7) + 4
-            canvas.rect(middle - width / 2, level - 4, width, 8, stroke=0, fill=1)
-            canvas.setFillColor(INK)
-            write(canvas, middle, level - 2.5, said, Face.REGULAR, 7, 0.5)
-
-    return flowable(wide, high, draw)

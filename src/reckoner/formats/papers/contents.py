@@ -257,7 +257,7 @@ class Dots:
 @dataclass(frozen=True)
 class PaperSheet:
     """``title`` and ``number`` at its head beside the shop; the ``sentence`` first, then named ``facts``, a pattern, tables,
-    notes, and what is signed."""
+    notes, and what is signed; ``levers`` are drawn beneath the facts, ``code`` stands at the head as a square code."""
 
     title: str
     number: str
@@ -269,4 +269,6 @@ class PaperSheet:
     pattern: Dots | None = None
     notes: tuple[str, ...] = ()
     signatures: tuple[tuple[str, str], ...] = ()
+    levers: tuple[LeverPicture, ...] = ()
+    code: str = ""
     logo: bytes = field(default=b"", repr=False)

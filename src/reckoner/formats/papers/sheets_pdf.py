@@ -7,6 +7,7 @@ from typing import Any
 
 from reckoner.core.quantities.printing import ordinal
 from reckoner.formats.papers.contents import Dots, PaperSheet, SheetTable
+from reckoner.formats.papers.drawings import lever_picture, square
 from reckoner.formats.papers.pdf import (
     A4_MM,
     INK,
@@ -27,6 +28,9 @@ from reckoner.formats.papers.pdf import (
 PATTERN_MM = 62.0
 """How wide and high a pattern is drawn."""
 
+CODE_MM = 18.0
+"""The side of the square code at the head."""
+
 BOX = "#FFFFFF"
 
 HALF = 24
@@ -43,6 +47,8 @@ def sheet_pdf(content: PaperSheet, size_mm: tuple[float, float] = A4_MM) -> byte
 
 def _story(content: PaperSheet, wide: float) -> list[Any]:
     story = [*_head(content, wide), text(content.sentence, 12, Face.STRONG), space(4), *_facts(content, wide)]
+    for lever in content.levers:
+        story += lever_picture(lever, wide)
     for one in content.tables:
         story += _table(one, wide)
     story += [text(words, 8.5) for words in content.notes]
@@ -55,7 +61,11 @@ def _story(content: PaperSheet, wide: float) -> list[Any]:
 def _head(content: PaperSheet, wide: float) -> list[Any]:
     title = [text(content.title, 16, Face.BOLD), text(content.number, 10, Face.STRONG)]
     shop = [*logo(content.logo), text(content.shop, 11, Face.STRONG), text(content.address, 8.5, color=QUIET)]
-    return [table([[title, shop]], [wide * 0.6, wide * 0.4]), space(6)]
+    if not content.code:
+        return [table([[title, shop]], [wide * 0.6, wide * 0.4]), space(6)]
+    side = CODE_MM * MM
+    head = [[title, shop, square(content.code, side)]]
+    return [table(head, [wide * 0.5, wide * 0.5 - side - 8, side + 8]), space(6)]
 
 
 def _facts(content: PaperSheet, wide: float) -> list[Any]:

@@ -41,7 +41,8 @@ ONE_COLUMN = 24
 """Fasteners that stand under each other on one page; more stand in two halves."""
 
 
-def _shop(reader: Reader) -> tuple[str, str, bytes]:
+def shop_lines(reader: Reader) -> tuple[str, str, bytes]:
+    """The shop's name, address and picture, as they head a sheet."""
     row = reader.row("SELECT id, name, address FROM shop ORDER BY id LIMIT 1")
     if row is None:
         return "", "", b""
@@ -56,7 +57,7 @@ def _shop(reader: Reader) -> tuple[str, str, bytes]:
 
 def review_paper(reader: Reader, found: ReviewFacts) -> PaperSheet:
     """A review with its lines and what became of each."""
-    shop, address, logo = _shop(reader)
+    shop, address, logo = shop_lines(reader)
     rows = []
     for i, (line, done) in enumerate(zip(found.lines, found.settled, strict=True)):
         use = line.use
@@ -171,7 +172,7 @@ def card_paper(
 ) -> PaperSheet:
     """A job card to be worked from by hand, or one that was worked through, with what was entered; ``snug`` says what the
     torque before its angle does to the clamp, where that is known."""
-    shop, address, logo = _shop(reader)
+    shop, address, logo = shop_lines(reader)
     plan = card.plan
     made = steps(plan)
     heads = [tr("Which"), *(_step_head(card, step) for step in made)]

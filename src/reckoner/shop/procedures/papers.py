@@ -142,7 +142,7 @@ class HungPapers(Papers):
                 lever.grip,
                 lever.pivot,
                 at.hook,
-                lever.own_centre or None,
+                (lever.own_centre or None) if lever.own_known else None,
                 tuple(w.number for w in at.weights),
                 say("lever.makes", torque=torque_words(lever, at, run.tool.unit), worth=percent(lever.worth(at), 2))
                 + off,

@@ -16,6 +16,7 @@ from typing import TYPE_CHECKING, TypeAlias
 from reckoner.core.decision.states import State
 from reckoner.shop.numbering import certificate_number
 from reckoner.shop.runs.judging import judged
+from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import LinkKind
@@ -146,6 +147,14 @@ def card_bytes(
         settings = tuple(stage.setting for stage in stages)
     paper = card_paper(reader, card, settings, work, snug.words if snug is not None else "")
     return partial(sheet_pdf, paper, size)
+
+
+def setup_sheet_bytes(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], bytes]:
+    """A run's set-up sheet as a PDF. Raises ShopRefused where it has none."""
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted
+    from reckoner.shop.papers.setupsheets import setup_sheet
+
+    return partial(sheet_pdf, setup_sheet(reader_of(session), load(session, run_id)), size)
 
 
 def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]) -> Callable[[], bytes]:

@@ -3,6 +3,7 @@ go with a tool; and what was probably meant where nothing fits."""
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -29,6 +30,7 @@ class FoundKind(StrEnum):
     CARD = "card"
     JOB = "job"
     CERTIFICATE = "certificate"
+    RUN = "run"
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,7 @@ KIND_WORDS: dict[FoundKind, str] = {
     FoundKind.CARD: tr("job card"),
     FoundKind.JOB: tr("job"),
     FoundKind.CERTIFICATE: tr("certificate"),
+    FoundKind.RUN: tr("run"),
 }
 
 
@@ -106,6 +109,27 @@ def elsewhere(reader: Reader, text: str) -> tuple[FoundRow, ...]:
             words = f"{row.name}   {KIND_WORDS[kind]}{f', {said}' if said else ''}"
             found.append(FoundRow(kind, row.id, row.name, words, RegisterKind(row.register) if row.register else None))
     return tuple(found)
+
+
+_RUN = re.compile(r"^\s*run[\s\-:]+(?P<id>\d{1,9})(?:\s+(?P<tool>\S+))?\s*$", re.IGNORECASE)
+
+
+def run_called(reader: Reader, text: str) -> FoundRow | None:
+    """The run that "run 12" names, as a set-up sheet's code does; None where there is none, or it is another tool's."""
+    said = _RUN.match(text)
+    if said is None:
+        return None
+    row = reader.row(
+        "SELECT r.id, t.number, o.id AS open FROM run r JOIN tool t ON t.id = r.tool_id "
+        "LEFT JOIN open_run o ON o.run_id = r.id WHERE r.id = :run",
+        run=int(said["id"]),
+    )
+    if row is None or (said["tool"] and said["tool"].casefold() != str(row.number).casefold()):
+        return None
+    words = tr("Go on with run {id} of {number}", id=row.id, number=row.number)
+    if row.open is None:
+        words = tr("Look at run {id} of {number}, which is over", id=row.id, number=row.number)
+    return FoundRow(FoundKind.RUN, row.id, tr("run {id}", id=row.id), words)
 
 
 class Errand(StrEnum):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.register.elsewhere import FoundRow, ToolErrand, elsewhere, errand_in, probably_meant
+from reckoner.shop.register.elsewhere import FoundRow, ToolErrand, elsewhere, errand_in, probably_meant, run_called
 from reckoner.shop.register.lists import matching
 from reckoner.shop.using.simplesum import HungSum, hung_sum
 from reckoner.shop.words.phrases import Phrase, understood
@@ -32,6 +32,8 @@ def meaning_of(reader: Reader, text: str, today: date, most: int, tool_in_front:
     errand = errand_in(reader, text) if phrase is None else None
     if phrase is not None or errand is not None:
         return TopLineMeaning(phrase, errand)
+    if (run := run_called(reader, text)) is not None:
+        return TopLineMeaning(rows=(run,))
     if (hung := hung_sum(reader, text, tool_in_front)) is not None:
         return TopLineMeaning(hung=hung)
     tools, rows = matching(reader, text, today, most), elsewhere(reader, text)

@@ -20,6 +20,7 @@ from reckoner.shop.words.comparisons import saying
 from reckoner.ui.bench.fences import Fences, LastTime
 from reckoner.ui.bench.panel import Action
 from reckoner.ui.bench.presenter import BenchPresenter
+from reckoner.ui.bench.setup.setupsheet import SetUpSheetLinks
 from reckoner.ui.layout import column, empty, row, surface
 from reckoner.ui.places import PlaceId, Target
 from reckoner.ui.theme import Theme, Type
@@ -196,6 +197,7 @@ class LeftColumn(QWidget):
         self._speech = button(theme, "", presenter.speech.toggle, "link")
         self._speech.setToolTip(tip(tr("Speaks each result and what to do next, for a person whose hands are full")))
         self.give_up = button(theme, tr("Give this run up…"), self.ask_give_up, "link")
+        self.sheet = SetUpSheetLinks(presenter.around)
         self.give_up_why = EntryField(theme, tr("Why is it given up?"), words_reader)
         self.give_up_why.given.connect(lambda _reason: self._give_up_now())
         self.hold = button(theme, tr("Give up and hold the tool"), lambda: self._give_up_now(hold=True))
@@ -206,7 +208,8 @@ class LeftColumn(QWidget):
         self._giving_up.hide()
         words = flow(self._mute, self._speech, self.connect_button)
         meter = surface(column(self._meter_title, self.meter_words, words, gap=0, margin=2))
-        self.setLayout(column(self._tag_holder, self.steps, 1, meter, row(self.give_up, 1), self._giving_up, gap=2))
+        last = column(row(self.give_up, 1), self.sheet, self._giving_up, gap=1)
+        self.setLayout(column(self._tag_holder, self.steps, 1, meter, last, gap=2))
         presenter.meter.said.connect(self._meter_said)
         presenter.sounds.changed.connect(self._show_mute)
         presenter.speech.changed.connect(self._show_mute)
@@ -217,6 +220,7 @@ class LeftColumn(QWidget):
         """Without a run: nothing is on the bench yet."""
         self.steps.show_run(run)
         self.give_up.setVisible(run is not None and not run.signed)
+        self.sheet.show_run(run)
         reference = run.reference if run is not None else None
         named = (
             tr("Meter")

@@ -51,6 +51,8 @@ def row_target(row: FoundRow) -> Target:
             return Target(PlaceId.SETTING, work=row.id)
         case FoundKind.CERTIFICATE:
             return Target(PlaceId.RECORDS, number=row.name)
+        case FoundKind.RUN:
+            return Target(PlaceId.BENCH, run=row.id)
         case FoundKind.GEAR if row.register is RegisterKind.ADAPTER:
             return Target(PlaceId.TOOLS, register=row.register, row=row.id)
         case _:

@@ -9,10 +9,12 @@ from reckoner.core.quantities.printing import number, percent
 from reckoner.core.translation import tr
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import finding_of, hanging_cautions
+from reckoner.shop.runs.noted import NotedTry, keep_noted, read_noted
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import newest
 from reckoner.shop.setups.hanging import HungAt, LeverFacts
 from reckoner.shop.words.results import settable
+from reckoner.store.terms import ObservationKind
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.bench.series.answering import Answering
 from reckoner.ui.bench.series.striking import Striking
@@ -23,7 +25,9 @@ from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.cautions import Cautions
+from reckoner.ui.widgets.entry import EntryField
 from reckoner.ui.widgets.text import label
+from reckoner.ui.work import call
 
 
 class TrippingPanel(Panel):
@@ -38,10 +42,14 @@ class TrippingPanel(Panel):
         self.cautions = Cautions(theme, hanging_cautions(None))
         self.striking = Striking(theme, desk.taker, self)
         self._strike = button(theme, tr("Strike the last"), self.ask_strike)
+        self.noted = EntryField(theme, tr("Noted by hand at this point"), noted_reader, tr("such as 48 c, 52 s, 50 c"))
+        self.noted.given.connect(self._keep_noted)
+        self.noted.hide()
+        self._note = button(theme, tr("Enter what was noted…"), self._ask_noted, "link")
         self.found = label(theme, "", Type.BODY, wrap=True)
-        foot = row(self.found, self._strike, gap=2)
+        foot = row(self.found, self._note, self._strike, gap=2)
         foot.setStretch(0, 1)
-        drawn = surface(column(self.drawing, foot, self.striking, gap=1, margin=2))
+        drawn = surface(column(self.drawing, foot, self.noted, self.striking, gap=1, margin=2))
         self.setLayout(column(self.asks, drawn, 1, self.cautions, gap=2))
 
     def show_run(self, run: RunState) -> None:
@@ -51,6 +59,9 @@ class TrippingPanel(Panel):
             self._draw(run, lever, there)
             self.cautions.show_cautions(hanging_cautions(lever))
         self._strike.setEnabled(newest(run) is not None)
+        self._note.setVisible(run.tool.kind.is_setting)
+        if not run.tool.kind.is_setting:
+            self.noted.hide()
         self.found.setText(_found(run))
 
     def _draw(self, run: RunState, lever: LeverFacts, hung: HungAt) -> None:
@@ -94,11 +105,38 @@ class TrippingPanel(Panel):
         if self._run is not None:
             self.striking.ask(self._run)
 
+    def _ask_noted(self) -> None:
+        """The line for tries that were noted where there is no screen; a second time takes it back."""
+        self.noted.setVisible(self.noted.isHidden())
+        if not self.noted.isHidden():
+            self.noted.setFocus()
+
+    def _keep_noted(self, noted: tuple[NotedTry, ...]) -> None:
+        run = self._run
+        if run is not None:
+            self.desk.do(
+                call(keep_noted, run.id, noted, self.desk.around.act()),
+                done=self._noted_kept,
+                refused=self.noted.refuse,
+            )
+
+    def _noted_kept(self) -> None:
+        self.noted.clear()
+        self.noted.hide()
+        self.arrive()
+
     def action(self) -> Action | None:
         return self.asks.action()
 
     def arrive(self) -> None:
         (self.asks.to_focus or self).setFocus()
+
+
+def noted_reader(text: str) -> tuple[tuple[NotedTry, ...], str]:
+    """Tries in a line, and what was understood."""
+    noted = read_noted(text)
+    clicked = sum(one.kind is ObservationKind.CLICKED for one in noted)
+    return noted, tr("understood: {clicked} clicked, {silent} silent", clicked=clicked, silent=len(noted) - clicked)
 
 
 def _found(run: RunState) -> str:

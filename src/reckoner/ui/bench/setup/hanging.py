@@ -21,8 +21,7 @@ from reckoner.shop.setups import hanging, plan
 from reckoner.shop.setups.equipment import Equipment
 from reckoner.shop.setups.hanging import Anchor, HungAt, Levelled, LeverFacts
 from reckoner.shop.setups.worth import biggest_share, hiding, shortcuts
-from reckoner.shop.words.results import settable
-from reckoner.ui.bench.setup.hangingwords import (
+from reckoner.shop.words.hanging import (
     ANCHOR_WORDS,
     LEVEL_WORDS,
     TRIP_FINDING_WORDS,
@@ -30,6 +29,7 @@ from reckoner.ui.bench.setup.hangingwords import (
     steps_words,
     too_few,
 )
+from reckoner.shop.words.results import settable
 from reckoner.ui.bench.setup.leversheet import ONLY_AT_THE_MARK, LeverSheet, OwnGiven, OwnWay, OwnWeightForm
 from reckoner.ui.bench.setup.pin import PinForm
 from reckoner.ui.drawings.levershape import LeverPart, LeverState
