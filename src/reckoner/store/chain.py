@@ -85,7 +85,11 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
             ChainPart("set_up", "id, at, reference_id, certificate_id, mode, override, detail", _OF_RUN),
             ChainPart("exercise_pull", "id, at, direction, torque", _OF_RUN),
             ChainPart("zero_check", "id, at, moment, of, torque, allowed, series_id, observed", _OF_RUN),
-            ChainPart("series", "id, phase, round, direction, position, target, wanted, effect, place, turn", _OF_RUN),
+            ChainPart(
+                "series",
+                "id, phase, round, direction, position, target, wanted, effect, place, turn, abuse, abuse_note",
+                _OF_RUN,
+            ),
             ChainPart(
                 "observation",
                 "id, series_id, at, person_id, kind, torque, tool_value, source, pull, detail",

@@ -32,6 +32,17 @@ class RunKind(StrEnum):
     EVENT = mark("event")
     CHARACTERISE = mark("characterise")
     COMPARE = mark("compare")
+    DIARY = mark("diary")
+
+
+class Abuse(StrEnum):
+    """What was done to a tool before a step of its diary."""
+
+    DROPPED = mark("dropped")
+    THROWN = mark("thrown")
+    OVERLOADED = mark("overloaded")
+    EXERCISED = mark("exercised")
+    OTHER = mark("other")
 
 
 class Contrast(StrEnum):

@@ -8,14 +8,11 @@ from reportlab.platypus import KeepTogether, PageBreak
 
 from reckoner.core.quantities.printing import percent
 from reckoner.formats.languages import in_language, say
-from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, FencePicture, PhaseTable
-from reckoner.formats.papers.drawings import lever_picture, square
+from reckoner.formats.papers.contents import BudgetTable, CertificatePaper, PhaseTable
+from reckoner.formats.papers.drawings import fence_picture, lever_picture, square
 from reckoner.formats.papers.pdf import (
     A4_MM,
-    HATCH,
-    INK,
     INSIDE,
-    LINE,
     MM,
     QUIET,
     Face,
@@ -26,9 +23,6 @@ from reckoner.formats.papers.pdf import (
     table,
     text,
 )
-
-REACH = 1.45
-"""How far beyond its posts a fence is drawn, in limits."""
 
 HEADS = ("point", "readings", "mean", "deviation", "worth", "limit")
 """The columns of a table of points, and after them the fence."""
@@ -91,7 +85,7 @@ def _phase(phase: PhaseTable, wide: float) -> list[Any]:
         rows.append(
             [
                 *(text(words, 8.5, right=i != 1) for i, words in enumerate(cells)),
-                [_fence(row.fence, wide * 0.19), text(row.state, 7, color=QUIET)],
+                [fence_picture(row.fence, wide * 0.19), text(row.state, 7, color=QUIET)],
             ]
         )
     said = [text(phase.said, 8.5)] if phase.said else []
@@ -118,45 +112,6 @@ def _budget(budget: BudgetTable, wide: float) -> list[Any]:
     ]
     shares = table(rows, [wide * 0.32, wide * 0.14, wide * 0.42, wide * 0.12], lines=True)
     return [KeepTogether([text(budget.title, 10, Face.STRONG), shares, text(budget.total, 8.5)]), space(8)]
-
-
-def _fence(fence: FencePicture, wide: float) -> Any:
-    """Posts, near zone, ticks, and the mean with its whisker."""
-    high = 15.0
-
-    def at(deviation: float) -> float:
-        return wide / 2 + max(-REACH, min(REACH, deviation / fence.limit)) * wide / 2 / REACH
-
-    def draw(canvas: Any) -> None:
-        left, right = at(-fence.limit), at(fence.limit)
-        near = min(fence.near, fence.limit) / fence.limit * (right - left) / 2
-        canvas.setFillColor(HATCH)
-        for x in (left, right - near):
-            canvas.rect(x, 0, near, high, stroke=0, fill=1)
-        canvas.setStrokeColor(LINE)
-        canvas.setLineWidth(0.5)
-        canvas.line(0, 0, wide, 0)
-        canvas.line(wide / 2, 0, wide / 2, high)
-        canvas.setFillColor(INK)
-        for x in (left, right):
-            canvas.rect(x - 1, 0, 2, high + 2, stroke=0, fill=1)
-        canvas.setStrokeColor(INSIDE)
-        canvas.setLineWidth(1.2)
-        for tick in fence.ticks:
-            canvas.line(at(tick), 1.5, at(tick), high * 0.6)
-        canvas.setStrokeColor(INK)
-        canvas.setLineWidth(0.9)
-        y = high * 0.8
-        canvas.line(at(fence.mean - fence.whisker), y, at(fence.mean + fence.whisker), y)
-        x = at(fence.mean)
-        path = canvas.beginPath()
-        path.moveTo(x, y + 3)
-        for dx, dy in ((3, 0), (0, -3), (-3, 0)):
-            path.lineTo(x + dx, y + dy)
-        path.close()
-        canvas.drawPath(path, stroke=0, fill=1)
-
-    return flowable(wide, high + 3, draw)
 
 
 def _bar(share: float, wide: float) -> Any:

@@ -257,7 +257,8 @@ class Dots:
 @dataclass(frozen=True)
 class PaperSheet:
     """``title`` and ``number`` at its head beside the shop; the ``sentence`` first, then named ``facts``, a pattern, tables,
-    notes, and what is signed; ``levers`` are drawn beneath the facts, ``code`` stands at the head as a square code."""
+    notes, and what is signed; ``levers`` and named ``fences`` are drawn beneath the facts, ``code``
+    stands at the head as a square code."""
 
     title: str
     number: str
@@ -270,5 +271,6 @@ class PaperSheet:
     notes: tuple[str, ...] = ()
     signatures: tuple[tuple[str, str], ...] = ()
     levers: tuple[LeverPicture, ...] = ()
+    fences: tuple[tuple[str, FencePicture], ...] = ()
     code: str = ""
     logo: bytes = field(default=b"", repr=False)

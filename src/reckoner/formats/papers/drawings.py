@@ -5,8 +5,21 @@ from __future__ import annotations
 from typing import Any
 
 from reckoner.formats.languages import say
-from reckoner.formats.papers.contents import LeverPicture
-from reckoner.formats.papers.pdf import INK, QUIET, Face, flowable, space, square_code, text, width_of, write
+from reckoner.formats.papers.contents import FencePicture, LeverPicture
+from reckoner.formats.papers.pdf import (
+    HATCH,
+    INK,
+    INSIDE,
+    LINE,
+    QUIET,
+    Face,
+    flowable,
+    space,
+    square_code,
+    text,
+    width_of,
+    write,
+)
 
 
 def lever_picture(lever: LeverPicture, wide: float) -> list[Any]:
@@ -82,3 +95,46 @@ def _lever_drawn(lever: LeverPicture, wide: float) -> Any:
             write(canvas, middle, level - 2.5, said, Face.REGULAR, 7, 0.5)
 
     return flowable(wide, high, draw)
+
+
+REACH = 1.45
+"""How far beyond its posts a fence is drawn, in limits."""
+
+
+def fence_picture(fence: FencePicture, wide: float) -> Any:
+    """Posts, near zone, ticks, and the mean with its whisker."""
+    high = 15.0
+
+    def at(deviation: float) -> float:
+        return wide / 2 + max(-REACH, min(REACH, deviation / fence.limit)) * wide / 2 / REACH
+
+    def draw(canvas: Any) -> None:
+        left, right = at(-fence.limit), at(fence.limit)
+        near = min(fence.near, fence.limit) / fence.limit * (right - left) / 2
+        canvas.setFillColor(HATCH)
+        for x in (left, right - near):
+            canvas.rect(x, 0, near, high, stroke=0, fill=1)
+        canvas.setStrokeColor(LINE)
+        canvas.setLineWidth(0.5)
+        canvas.line(0, 0, wide, 0)
+        canvas.line(wide / 2, 0, wide / 2, high)
+        canvas.setFillColor(INK)
+        for x in (left, right):
+            canvas.rect(x - 1, 0, 2, high + 2, stroke=0, fill=1)
+        canvas.setStrokeColor(INSIDE)
+        canvas.setLineWidth(1.2)
+        for tick in fence.ticks:
+            canvas.line(at(tick), 1.5, at(tick), high * 0.6)
+        canvas.setStrokeColor(INK)
+        canvas.setLineWidth(0.9)
+        y = high * 0.8
+        canvas.line(at(fence.mean - fence.whisker), y, at(fence.mean + fence.whisker), y)
+        x = at(fence.mean)
+        path = canvas.beginPath()
+        path.moveTo(x, y + 3)
+        for dx, dy in ((3, 0), (0, -3), (-3, 0)):
+            path.lineTo(x + dx, y + dy)
+        path.close()
+        canvas.drawPath(path, stroke=0, fill=1)
+
+    return flowable(wide, high + 3, draw)

@@ -7,7 +7,7 @@ from typing import Any
 
 from reckoner.core.quantities.printing import ordinal
 from reckoner.formats.papers.contents import Dots, PaperSheet, SheetTable
-from reckoner.formats.papers.drawings import lever_picture, square
+from reckoner.formats.papers.drawings import fence_picture, lever_picture, square
 from reckoner.formats.papers.pdf import (
     A4_MM,
     INK,
@@ -49,6 +49,9 @@ def _story(content: PaperSheet, wide: float) -> list[Any]:
     story = [*_head(content, wide), text(content.sentence, 12, Face.STRONG), space(4), *_facts(content, wide)]
     for lever in content.levers:
         story += lever_picture(lever, wide)
+    if content.fences:
+        rows = [[text(name, 9), fence_picture(one, wide * 0.66)] for name, one in content.fences]
+        story += [table(rows, [wide * 0.3, wide * 0.7], lines=True), space(6)]
     for one in content.tables:
         story += _table(one, wide)
     story += [text(words, 8.5) for words in content.notes]

@@ -157,6 +157,14 @@ def setup_sheet_bytes(session: Session, run_id: int, size: tuple[float, float]) 
     return partial(sheet_pdf, setup_sheet(reader_of(session), load(session, run_id)), size)
 
 
+def diary_bytes(session: Session, run_id: int, size: tuple[float, float]) -> Callable[[], bytes]:
+    """A diary of abuse as a PDF. Raises ShopRefused for a run of another kind."""
+    from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted
+    from reckoner.shop.papers.diaries import diary_paper
+
+    return partial(sheet_pdf, diary_paper(reader_of(session), load(session, run_id)), size)
+
+
 def review_bytes(session: Session, found: ReviewFacts, size: tuple[float, float]) -> Callable[[], bytes]:
     """A review as a PDF."""
     from reckoner.formats.papers.sheets_pdf import sheet_pdf  # only when it is wanted

@@ -53,7 +53,7 @@ class Judgement:
         pair, point = series.pair_of(observation), self.point(series)
         if pair is None:
             return None
-        if self.run.policy.contrasts or (self.run.reference is not None and not self.run.reference.proven):
+        if self.run.policy.beside_first or (self.run.reference is not None and not self.run.reference.proven):
             return State.COMPARED
         return state_of(abs(pair.deviation), self.run.limit(series.target), point.decision.near_zone if point else 0.0)
 
@@ -83,7 +83,7 @@ class Judgement:
             effects=run.facts.measured.effects,
             decision=run.decision,
             reference_trusted=self.distrust is None,
-            unproven=not run.reference.proven or run.policy.contrasts,
+            unproven=not run.reference.proven or run.policy.beside_first,
         )
 
 
@@ -131,8 +131,8 @@ def sides_held(run: RunState) -> Sides | None:
 def beside_first(run: RunState, series: SeriesState) -> tuple[float, ...]:
     """A series' readings as fractions from what they should be, by the mean of the first side: the picture on the fences."""
     first, sides = run.found[0].readings, run.sides
-    if sides is None or not first:
+    if not run.policy.beside_first or not first:
         return ()
-    ratio = (sides.expected(run.tool) or 1.0) if series.place == 1 else 1.0
+    ratio = (sides.expected(run.tool) or 1.0) if sides is not None and series.place == 1 else 1.0
     middle = sum(first) / len(first) * ratio
     return tuple(reading / middle - 1 for reading in series.readings)

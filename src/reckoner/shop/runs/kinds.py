@@ -17,7 +17,8 @@ class KindPolicy:
 
     ``judges`` its tool's deviation; ``renews`` the due date; ``adjusts``: the tool may be adjusted in it; ``binds``: what
     departs from the rule set wants a reason; ``compares`` with the tool's last results; ``measures`` effects place by
-    place; ``contrasts`` two sides; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at
+    place; ``contrasts`` two sides; ``diary``: it takes the same readings after each
+    thing that is done to the tool; ``rule_set`` it goes by unless another is chosen (empty: the tool's own); ``readings`` at
     each point (None: the rule set's); ``one_point`` only; ``step`` names the step of its readings; ``released_by`` why it
     ends a hold; ``glance``: it is looked over in one glance, and what is known of the room and the zero is not asked for.
     """
@@ -30,12 +31,18 @@ class KindPolicy:
     compares: bool = False
     measures: bool = False
     contrasts: bool = False
+    diary: bool = False
     rule_set: str = ""
     readings: int | None = None
     one_point: bool = False
     step: str = tr("As found")
     glance: bool = False
     released_by: str = ""
+
+    @property
+    def beside_first(self) -> bool:
+        """Whether its readings are held against its own first series, and not against a limit."""
+        return self.contrasts or self.diary
 
 
 POLICIES: dict[RunKind, KindPolicy] = {
@@ -58,5 +65,8 @@ POLICIES: dict[RunKind, KindPolicy] = {
     ),
     RunKind.COMPARE: KindPolicy(
         tr("Comparison"), judges=False, contrasts=True, readings=5, one_point=True, step=tr("Compare"), glance=True
+    ),
+    RunKind.DIARY: KindPolicy(
+        tr("Diary of abuse"), judges=False, diary=True, readings=8, one_point=True, step=tr("Read"), glance=True
     ),
 }

@@ -290,6 +290,8 @@ def _series(series: Row[Any], run: RunRows, procedure: Procedure, facts: RunFact
         turn=series.turn,
         zero_before=zeros.get(ZeroMoment.BEFORE),
         zero_after=zeros.get(ZeroMoment.AFTER),
+        abuse=series.abuse,
+        abuse_note=series.abuse_note,
     )
 
 

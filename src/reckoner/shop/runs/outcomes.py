@@ -23,6 +23,7 @@ from reckoner.core.quantities.printing import limit, percent, span
 from reckoner.core.translation import mark, tr
 from reckoner.shop.intervals import Interval, IntervalBasis, proposed
 from reckoner.shop.runs.adjusting import comfortable
+from reckoner.shop.runs.diary import harmed
 from reckoner.shop.runs.judging import comparisons, judged
 from reckoner.shop.runs.state import RunState
 from reckoner.store.terms import Outcome, RunKind
@@ -49,6 +50,9 @@ HOLD = OutcomeChoice(Outcome.HELD, tr("Hold it"), tr("It is locked away until a 
 RETIRE = OutcomeChoice(Outcome.RETIRED, tr("Retire it"), tr("It leaves service for good; its history stays."))
 KEEP_COMPARISON = OutcomeChoice(
     Outcome.COMPARISON, tr("Keep this comparison"), tr("Where the tool stands and when it is due stay as they are.")
+)
+HOLD_ABUSED = OutcomeChoice(
+    Outcome.HELD, tr("Hold it"), tr("It was abused on purpose: it is not used until a full run accepts it.")
 )
 KEEP_VALUES = OutcomeChoice(Outcome.CHARACTERISED, tr("Keep these values"), tr("Budgets use them from now on."))
 
@@ -135,12 +139,17 @@ def _after_comparing(_run: RunState, _found: Verdict, _today: date) -> tuple[Out
     return (KEEP_COMPARISON,)
 
 
+def _after_diary(run: RunState, _found: Verdict, _today: date) -> tuple[OutcomeChoice, ...]:
+    return (HOLD_ABUSED, RETIRE) if harmed(run) else (KEEP_COMPARISON,)
+
+
 _CONCLUSIONS: dict[RunKind, Callable[[RunState, Verdict, date], tuple[OutcomeChoice, ...]]] = {
     RunKind.FULL: _after_full,
     RunKind.CHECK: _after_check,
     RunKind.EVENT: _after_event,
     RunKind.CHARACTERISE: _after_measuring,
     RunKind.COMPARE: _after_comparing,
+    RunKind.DIARY: _after_diary,
 }
 
 

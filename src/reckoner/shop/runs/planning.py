@@ -143,7 +143,7 @@ def propose(
         known = tuple(sorted({e.target for e in before}))
         points = (min(known, key=lambda t: abs(t - points[0])),) if known else points
         directions = tuple(d for d in directions if any(e.direction == d for e in before)) or directions
-    if policy.contrasts:
+    if policy.contrasts or policy.diary:
         points = (min(points, key=lambda p: abs(p - MIDDLE * tool.kind.maximum)),)
     if policy.one_point:
         points, directions = points[:1], directions[:1]
@@ -159,7 +159,7 @@ def propose(
         event_id=event.id if event else None,
         effects=effects,
         sides=SidesPlan.of(Contrast.ADAPTER) if policy.contrasts else None,
-        came=AS_IT_CAME if event is not None and policy.judges else 0,
+        came=AS_IT_CAME if policy.diary or (event is not None and policy.judges) else 0,
         second_scale=second_scale,
     )
     if now.restricted is not None:
@@ -370,6 +370,8 @@ def planned_series(plan: RunPlan) -> tuple[PlannedSeries, ...]:
             for place in range(len(plan.sides.places))
         )
     found = tuple(PlannedSeries(FOUND, d, target, plan.readings) for d in plan.directions for target in plan.points)
+    if POLICIES[plan.kind].diary:
+        found = (replace(found[0], phase=MEASURE, place=0),)
     if not plan.came:
         return found
     usual = min(plan.points, key=lambda p: abs(p - MIDDLE * max(plan.points)))

@@ -15,7 +15,7 @@ from reckoner.core.requirements.tooltypes import Direction, MeterMode
 from reckoner.core.trace.event import Fault
 from reckoner.core.translation import mark
 from reckoner.core.uncertainty.budget import Effect
-from reckoner.store.terms import ObservationKind, Outcome, PhaseKind, ReadingOwner, Source
+from reckoner.store.terms import Abuse, ObservationKind, Outcome, PhaseKind, ReadingOwner, Source
 
 NOTHING = "{}"
 """The detail of what has none."""
@@ -184,6 +184,8 @@ class SeriesState:
     turn: float | None = None
     zero_before: float | None = None
     zero_after: float | None = None
+    abuse: Abuse | None = None
+    abuse_note: str = ""
 
     @property
     def counted(self) -> tuple[ObservationState, ...]:

@@ -13,10 +13,12 @@ from reckoner.core.history.comparison import ComparedChange, Comparison, Sides
 from reckoner.core.quantities.printing import fixed, limit, number, percent
 from reckoner.core.translation import tr
 from reckoner.shop.procedures.papers import DerivationLine
+from reckoner.shop.runs.diary import diary_of
 from reckoner.shop.runs.judging import comparisons, judged, margin_of, sides_held
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import room_drifted
+from reckoner.shop.words.diary import diary_sentence
 from reckoner.shop.words.effects import characterised_sentence, place_words
 from reckoner.shop.words.results import (
     came_words,
@@ -130,6 +132,15 @@ def side_name(run: RunState, place: int) -> str:
     return tr("{name} again", name=name) if place == 2 else name
 
 
+def place_name(run: RunState, series: SeriesState) -> str:
+    """What a series is called that is held against the run's first: its side, or what was done before it; empty elsewhere."""
+    if series.place is None:
+        return ""
+    if run.policy.diary:
+        return next(step.name for step in diary_of(run) if step.series is series)
+    return side_name(run, series.place) if run.sides is not None else ""
+
+
 def sides_derivation(run: RunState) -> tuple[DerivationLine, ...]:
     """Every step from the readings to the conclusion, with the run's own values."""
     unit, sides = run.tool.unit, run.sides
@@ -223,12 +234,14 @@ def _computed(run: RunState) -> list[DerivationLine]:
     ]
 
 
-def reading_beside(run: RunState, place: int, fraction: float) -> str:
+def reading_beside(run: RunState, series: SeriesState, fraction: float) -> str:
     """Of one reading, such as "With the adapter: +0.12 % from what it should be"."""
-    of = tr("what it should be") if place else tr("the mean so far")
+    of = tr("what it should be") if series.place else tr("the mean so far")
+    if run.policy.diary and series.place:
+        of = tr("the baseline")
     return tr(
         "{side_name}: {fraction} from {of}",
-        side_name=side_name(run, place),
+        side_name=place_name(run, series),
         fraction=percent(fraction, 2, sign=True),
         of=of,
     )
@@ -240,6 +253,8 @@ def saying(run: RunState, found: Verdict) -> str:
         return characterised_sentence(run)
     if run.policy.contrasts:
         return sides_sentence(run)
+    if run.policy.diary:
+        return diary_sentence(run)
     return run_sentence(run.tool, found)
 
 
@@ -288,7 +303,7 @@ def series_name(run: RunState, series: SeriesState) -> str:
     """A series by its place, or by its point, with its direction where there are two."""
     if series.effect is not None and series.place is not None:
         return place_words(series.effect, series.place).capitalize()
-    if run.sides is not None and series.place is not None:
-        return side_name(run, series.place)
+    if beside := place_name(run, series):
+        return beside
     name = settable(run.tool.kind, series.target, run.tool.unit)
     return f"{name} {series.direction}" if len(run.tool.directions) > 1 else name

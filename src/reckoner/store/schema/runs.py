@@ -17,6 +17,7 @@ from reckoner.core.uncertainty.budget import Effect
 from reckoner.store.schema.base import Base, Record, Term
 from reckoner.store.schema.register import Person, Reference, Tool
 from reckoner.store.terms import (
+    Abuse,
     ObservationKind,
     Outcome,
     PhaseKind,
@@ -153,7 +154,7 @@ class Series(Record, Base):
 
     ``round`` counts the adjustments and what is left after each. A characterisation's series has the ``effect`` it measures
     and the number of its ``place`` from 0; a comparison's has the place alone. ``turn`` is the turn of the screw before an
-    adjusting series.
+    adjusting series; ``abuse`` what was done to the tool before a diary's, with ``abuse_note`` in words.
     """
 
     __tablename__ = "series"
@@ -168,6 +169,8 @@ class Series(Record, Base):
     effect: Mapped[Effect | None] = mapped_column(Term(Effect))
     place: Mapped[int | None]
     turn: Mapped[float | None]
+    abuse: Mapped[Abuse | None] = mapped_column(Term(Abuse))
+    abuse_note: Mapped[str] = mapped_column(Text, default="")
     run: Mapped[Run] = relationship(back_populates="series")
     observations: Mapped[list[Observation]] = relationship(back_populates="series", order_by="Observation.id")
 

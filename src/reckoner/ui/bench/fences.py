@@ -39,7 +39,7 @@ ROOM_FOR_WORDS = 30 * GRID
 
 def fence_of(run: RunState, series: SeriesState) -> FenceState:
     """What a series' fence shows, from its first reading on; the near zone as soon as there are two."""
-    if run.sides is not None:
+    if run.policy.beside_first:
         beside = beside_first(run, series)
         mean = sum(beside) / len(beside) if beside else None
         return FenceState(margin_of(run), 0.0, beside, (), mean, half_width(series.readings))
@@ -60,12 +60,11 @@ def fence_of(run: RunState, series: SeriesState) -> FenceState:
 
 def _note(run: RunState) -> str:
     """What the posts are."""
-    if run.sides is not None:
+    if run.policy.beside_first:
         posts = limit(margin_of(run))
+        first = run.sides.first.name if run.sides is not None else tr("baseline")
         return tr(
-            "Each held against “{name}”. Between the posts, {posts}, it does not matter.",
-            name=run.sides.first.name,
-            posts=posts,
+            "Each held against “{name}”. Between the posts, {posts}, it does not matter.", name=first, posts=posts
         )
     left = tr("As left. ") if run.left else ""
     limits = limits_words(run.limits, run.tool.unit)

@@ -762,6 +762,8 @@ def upgrade() -> None:
         sa.Column("effect", sa.String(length=200), nullable=True),
         sa.Column("place", sa.Integer(), nullable=True),
         sa.Column("turn", sa.Double(), nullable=True),
+        sa.Column("abuse", sa.String(length=200), nullable=True),
+        sa.Column("abuse_note", sa.Text(), nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["run_id"], ["run.id"], name=op.f("fk_series_run_id_run")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_series")),

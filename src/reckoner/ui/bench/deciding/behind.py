@@ -146,6 +146,8 @@ class SidesView(QWidget):
 
 def stages(run: RunState) -> tuple[tuple[str, ...], tuple[ComparedStage, ...]]:
     """The points by name, and what stands in each stage; nothing where there is a single one."""
+    if run.policy.diary:  # its steps stand on the fences, one under the other
+        return (), ()
     made: list[ComparedStage] = []
     points = run.found
     if any(s.pairs for s in run.came):

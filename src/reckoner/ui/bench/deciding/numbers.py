@@ -23,7 +23,7 @@ from reckoner.shop.runs.characterising import measured
 from reckoner.shop.runs.derivation import derivation
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.words.comparisons import series_name, side_name
+from reckoner.shop.words.comparisons import place_name, series_name
 from reckoner.shop.words.effects import effects_words, few_sentence, place_words
 from reckoner.shop.words.results import component_words, rule_words, settable, torque_figure
 from reckoner.ui.layout import column, empty, row
@@ -310,6 +310,6 @@ def _ranges(run: RunState) -> list[float | None]:
 def _name(run: RunState, series: SeriesState, point: str, *, both: bool) -> str:
     if series.effect is not None and series.place is not None:
         return place_words(series.effect, series.place)
-    if run.sides is not None and series.place is not None:
-        return side_name(run, series.place)
+    if beside := place_name(run, series):
+        return beside
     return f"{series.direction} {point}" if both else point

@@ -33,6 +33,7 @@ from reckoner.store.terms import Outcome
 from reckoner.ui.actions import key_words
 from reckoner.ui.bench.deciding.behind import PullsView, SidesView, stages
 from reckoner.ui.bench.deciding.certifying import Certifying
+from reckoner.ui.bench.deciding.diary import DiaryView
 from reckoner.ui.bench.deciding.learning import HowAdjusted
 from reckoner.ui.bench.deciding.numbers import Numbers
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
@@ -103,6 +104,7 @@ class DecidingPanel(Panel):
         self._people: tuple[PersonFacts, ...] = ()
         self.numbers = Numbers(self.theme, self.desk.around.work)
         self.sides = SidesView(self.theme)
+        self.diary = DiaryView(self.desk)
         self.pulls = PullsView(self.theme, self.desk.around.work)
         self._set_out()
 
@@ -125,7 +127,8 @@ class DecidingPanel(Panel):
             )
         )  # fmt: skip
         content = QWidget()
-        content.setLayout(column(self.stages, self.numbers, self.sides, self.pulls, self.remark, 1, gap=2, margin=2))
+        shown = (self.stages, self.diary, self.numbers, self.sides, self.pulls, self.remark)
+        content.setLayout(column(*shown, 1, gap=2, margin=2))
         body = surface(column(scrolling(content)))
         layout = column(head, body, gap=2)
         layout.setStretch(1, 1)
@@ -159,7 +162,7 @@ class DecidingPanel(Panel):
                 "A difference matters from a quarter of the limit on: {margin_of}.",
                 margin_of=printing.limit(margin_of(run)),
             )
-            if run.policy.contrasts
+            if run.policy.beside_first
             else tr(
                 "{formal}, by the rule “{rule_words}”.",
                 formal=formal(found, run.rules.title, run.tool.unit),
@@ -176,10 +179,13 @@ class DecidingPanel(Panel):
         self._say_due(run)
         self.stages.show_stages(*stages(run))
         self.stages.setVisible(bool(stages(run)[1]))
-        self.numbers.setVisible(not run.policy.contrasts)
+        self.numbers.setVisible(not run.policy.beside_first)
+        self.diary.setVisible(run.policy.diary)
         self.sides.setVisible(run.policy.contrasts)
         if run.policy.contrasts:
             self.sides.show_run(run)
+        elif run.policy.diary:
+            self.diary.show_run(run)
         else:
             self.numbers.show_run(run, found, fresh=fresh)
         self.pulls.show_run(run)
@@ -293,6 +299,8 @@ class DecidingPanel(Panel):
             )
         if run.signed:
             return Action(tr("To the tool's sheet"), self._to_sheet)
+        if run.policy.diary and (next_step := self.diary.action()) is not None:
+            return next_step
         if person is None:
             return Action(tr("Choose who signs"), allowed=False, why_not=tr("At the top right."))
         chosen = next((c for c in self.choices if c.outcome.value == self.outcomes.one), None)

@@ -175,7 +175,7 @@ class ReadingHead(QWidget):
         beside = beside_first(run, series)
         words = ""
         if observation.id in taken and beside:
-            words = reading_beside(run, series.place or 0, beside[taken.index(observation.id)])
+            words = reading_beside(run, series, beside[taken.index(observation.id)])
         self._sentence.set_whole(words)
 
     def _show_last(self, run: RunState) -> None:
@@ -186,7 +186,7 @@ class ReadingHead(QWidget):
         series, observation = found[0], found[0].pull_of(found[1])
         self._show_figure(reading_figure(run, observation), run.tool.unit.symbol)
         self._sentence.set_whole(observation_words(run, series, observation))
-        if run.sides is not None:
+        if run.policy.beside_first:
             self._show_beside(run, series, observation)
             return
         if any(observation.id in one.ids for one in run.asked):

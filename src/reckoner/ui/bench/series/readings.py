@@ -13,7 +13,7 @@ from reckoner.core.quantities.printing import THIN, percent
 from reckoner.core.translation import tr
 from reckoner.shop.runs.records import ObservationState, SeriesState, Step, is_half
 from reckoner.shop.runs.state import RunState
-from reckoner.shop.words.comparisons import side_name
+from reckoner.shop.words.comparisons import place_name
 from reckoner.shop.words.results import reading_figure, settable, torque_figure
 from reckoner.store.terms import ObservationKind, Source
 from reckoner.ui.theme import Theme, Type
@@ -132,8 +132,8 @@ class ReadingsGrid(QWidget):
         painter.setPen(self._theme.color("quiet"))
         right = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
         head, mean = (
-            ("side", "mean")
-            if run.sides is not None
+            (tr("step") if run.policy.diary else tr("side"), tr("mean"))
+            if run.policy.beside_first
             else (tr("set, {symbol}", symbol=run.tool.unit.symbol), tr("mean dev."))
         )
         painter.drawText(QRectF(0, 0, LABEL - GRID, 3 * GRID), right, head)
@@ -153,7 +153,7 @@ class ReadingsGrid(QWidget):
         painter.setFont(theme.font(Type.FIGURE_STRONG, self._scale()))
         painter.setPen(theme.color("ink"))
         shown = settable(run.tool.kind, series.target, run.tool.unit).removesuffix(f"{THIN}{run.tool.unit.symbol}")
-        side = side_name(run, series.place) if run.sides is not None and series.place is not None else ""
+        side = place_name(run, series)
         if side:
             painter.setFont(theme.font(Type.CAPTION))
             shown = painter.fontMetrics().elidedText(side, Qt.TextElideMode.ElideRight, LABEL - GRID)

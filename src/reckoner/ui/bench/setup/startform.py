@@ -194,7 +194,7 @@ class StartForm(Form[RunPlan]):
             (tr("By"), self.rule_sets, lambda: True),
             (tr("Measures"), self.effects, lambda: self.policy.measures),
             (tr("Compares"), self.sides, lambda: self.policy.contrasts),
-            (tr("As it came"), self.came, lambda: self.policy.judges),
+            (tr("As it came"), self.came, lambda: self.policy.judges or self.policy.diary),
             (tr("Scale"), self.scales, lambda: bool(self.scales.chips)),
             (tr("At"), together, lambda: True),
             (tr("Weights"), self._of_box, self._has_box),
@@ -317,7 +317,7 @@ class StartForm(Form[RunPlan]):
             effects=tuple(Effect(e) for e in self.effects.on) if policy.measures else (),
             head=self._head(found),
             sides=self.sides.value() if policy.contrasts else None,
-            came=int(self.came.one) if policy.judges else 0,
+            came=int(self.came.one) if policy.judges or policy.diary else 0,
         )
 
     @property
