@@ -135,8 +135,8 @@ def test_what_cannot_be_is_said_at_its_field_and_mended_there(qtbot, setting):
     assert "plain spanner" in picture.spanner.text()
     fill(qtbot, window, asked.hand, "500 mm")
     assert "beyond the handle" in asked.hand.hint.text()
-    fill(qtbot, window, place.sheet.convert, "59 lbf ft")
-    assert plain(place.sheet.converted.text()).startswith("59 lbf·ft = 79.993 N·m")
+    fill(qtbot, window, place.sheet.converting.typed, "59 lbf ft")
+    assert plain(place.sheet.converting.told.text()).startswith("59 lbf·ft = 79.993 N·m")
 
 
 def test_a_held_tool_is_set_only_once_its_owner_allows_it_with_correction(qtbot, setting, tmp_path):
@@ -361,3 +361,22 @@ def test_a_card_offers_the_test_of_what_nobody_measured_and_has_its_answer_when_
     go(window, "bench", tool=bench.run.tool.id)
     settle(qtbot, window)
     assert "Back to" not in bench.button.text()
+
+
+def test_what_one_has_is_answered_beside_the_setting_and_begins_with_the_tool_that_is_named(qtbot, setting):
+    window, place = setting
+    sheet = place.sheet
+    fill(qtbot, window, sheet.asked.tool, "0417")
+    qtbot.waitUntil(lambda: sheet.asked.chosen is not None, timeout=WAIT)
+    have = sheet.converting
+    fill(qtbot, window, have.typed, "59 lbf ft")
+    assert not have.begin.isVisible()
+    fill(qtbot, window, have.typed, "20 kg at 30 cm")
+    qtbot.waitUntil(lambda: have.begin.isVisible(), timeout=WAIT)
+    assert "its own weight in it" in have.told.text()
+    assert have.begin.text() == "Begin with it"
+    settle(qtbot, window)
+    press(window, ENTER)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: window.current is bench and bench.run is not None, timeout=WAIT)
+    assert (bench.run.tool.number, bench.run.kind) == ("HC-0417", RunKind.CHECK)

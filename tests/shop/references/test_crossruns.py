@@ -100,7 +100,7 @@ def test_a_check_is_begun_only_where_both_are_known(demo, act):
             crossruns.begin(session, nine, hung, (40.0,), act)
         with pytest.raises(ShopRefused, match="Nothing hangs for 149"):
             crossruns.begin(
-                session, nine, crossruns.on_an_arm(weights, (9.8, 0.002), 0.6, 0.0003, (149.0,)), (149.0,), act
+                session, nine, crossruns.on_an_arm(weights, (9.8, 0.002), 0.1, 0.0003, (149.0,)), (149.0,), act
             )
 
 

@@ -72,8 +72,8 @@ def test_a_weight_on_a_lever_is_answered_at_once_and_begun_with(qtbot, open_wind
     qtbot.waitUntil(lambda: window.current is setting, timeout=WAIT)
     settle(qtbot, window)
     assert setting.sheet.asked.torque.text.endswith("N·m")
-    setting.sheet.convert.line.setText("10 kg at 20 cm")
-    assert setting.sheet.converted.text().startswith("10\u202fkg at 20\u202fcm: 19.613\u202fN·m")
+    setting.sheet.converting.typed.line.setText("10 kg at 20 cm")
+    assert setting.sheet.converting.told.text().startswith("10\u202fkg at 20\u202fcm: 19.613\u202fN·m")
     go(window, "tools", tool=tool_id(demo, "HC-0125"))  # the register knows its lever and its own weight
     qtbot.waitUntil(lambda: window.current.sheet.number.text() == "HC-0125", timeout=WAIT)
     settle(qtbot, window)

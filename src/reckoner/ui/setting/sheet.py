@@ -13,7 +13,6 @@ from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.documents import saved, setting_card_bytes
 from reckoner.shop.register.cards import ToolCard
-from reckoner.shop.using.converting import converted
 from reckoner.shop.using.fitness import unfit
 from reckoner.shop.using.fitting import Fitted, adapters
 from reckoner.shop.using.known import KnownErrors, named_tool, not_one
@@ -25,13 +24,11 @@ from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.setting.asked import ChosenTool, SettingForm
+from reckoner.ui.setting.converting import Converting
 from reckoner.ui.setting.correcting import Correcting
 from reckoner.ui.setting.picture import NOTHING, SettingPicture, Ways
 from reckoner.ui.shelves import PlaceShelf
-from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.entry import EntryField, words_reader
-from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
 if TYPE_CHECKING:
@@ -57,9 +54,7 @@ class SettingSheet(PlaceShelf):
         self.correcting = Correcting(around)
         self.correcting.allowed.connect(self._allowed)
         self.correcting.hide()
-        self.convert = EntryField(theme, tr("Convert anything"), words_reader, tr("such as 59 lbf·ft"))
-        self.converted = label(theme, "", Type.BODY, wrap=True)
-        self.convert.line.textChanged.connect(lambda text: self.converted.setText("\n".join(converted(text))))
+        self.converting = Converting(around, self._tool_id)
         self.picture = SettingPicture(theme)
         self.picture.moved.connect(self.asked.moved)
         self.picture.card_wanted.connect(self._ask_card)
@@ -67,7 +62,7 @@ class SettingSheet(PlaceShelf):
         self.ways = Ways(theme)
         self.ways.hide()
         left = QWidget()
-        left.setLayout(column(self.asked, self.correcting, self.convert, self.converted, 1, gap=2, margin=2))
+        left.setLayout(column(self.asked, self.correcting, self.converting, 1, gap=2, margin=2))
         asked = surface(column(scrolling(left)))
         asked.setFixedWidth(WIDE)
         right = QWidget()
@@ -121,6 +116,11 @@ class SettingSheet(PlaceShelf):
         said += f"; {known.by}" if known is not None else tr("; nothing is known of its error")
         chosen = ChosenTool(card.tool, known, reason, corrected=card.standing.corrected(today), held=held)
         self.asked.show_tool(chosen, f"{said}.")
+        self.converting.refresh()
+
+    def _tool_id(self) -> int | None:
+        chosen = self.asked.chosen
+        return chosen.tool.id if chosen is not None else None
 
     def _allowed(self, words: str) -> None:
         self.around.say(words)
