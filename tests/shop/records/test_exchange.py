@@ -143,6 +143,7 @@ def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, 
         for what in ("loans", "results"):
             exporting.table_file(session, what, tmp_path / f"{what}.{suffix}")()
         assert ("HC-0404", "Tower crew") in {row[:2] for row in sent}
+        assert all(row[-1].count(",") == 1 and "N·m" in row[-1] and "lbf·ft" in row[-1] for row in results)
     raw = json.loads(handed_on.read_text())
     for history in raw["histories"]:
         history["entries"] = []

@@ -246,7 +246,8 @@ def test_what_is_more_than_one_lift_hangs_in_parts_and_says_so_while_it_hangs(qt
     assert "in parts" in words_on(window)
 
 
-def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_window, pounds, act):
+@pytest.mark.parametrize("of_model", [False, True])
+def test_two_hooks_tell_where_the_pin_is_and_the_register_keeps_it(qtbot, open_window, pounds, act, of_model):
     folder, database = pounds
     with database.session() as session:
         keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)
@@ -276,13 +277,24 @@ def test_two_hooks_tell_where_the_pin_is_and_the_tool_keeps_it(qtbot, open_windo
     assert sheet.lever.pivot == pytest.approx(1.25 * IN)
     assert sheet.lever.at_the_pin
     assert dict(sheet.lever.shares(sheet.lever.points[0]))["pin"] > 0
+    assert [chip.text() for chip in form.kept_for.chips.values()] == ["this tool", "every Ottermoor OT-150"]
+    if of_model:
+        click(form.kept_for.chips["model"])
     bench.setFocus()
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
     settle(qtbot, window)
     assert bench.run.tool.pivot == pytest.approx(1.25 * IN)
     with database.session() as session:
-        assert session.get_one(Tool, 1).pivot_offset == pytest.approx(1.25 * IN)
+        tool = session.get_one(Tool, 1)
+        kept, other = (tool.model, tool) if of_model else (tool, tool.model)
+        assert kept.pivot_offset == pytest.approx(1.25 * IN)
+        assert not other.pivot_offset
+    window.around.undo_stack.undo()
+    settle(qtbot, window)
+    with database.session() as session:
+        tool = session.get_one(Tool, 1)
+        assert (tool.pivot_offset, bool(tool.model.pivot_offset)) == (None, False)
 
 
 @given(

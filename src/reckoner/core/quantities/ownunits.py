@@ -19,6 +19,7 @@ INCH, POUND, POUND_FORCE = (
 )
 _IMPERIAL_TORQUES = ("lbf.ft", "lbf.in", "ozf.in")
 _SIXTEENTH = 16
+LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 
 
 class UnitSystem(StrEnum):
@@ -127,3 +128,13 @@ class OwnUnits:
 
 
 METRIC = OwnUnits()
+
+
+def torque_both_ways(torque: float, unit: Unit) -> str:
+    """A torque (N·m) in a unit, and in the one of the other system.
+
+    >>> torque_both_ways(80.0, N_M).replace(THIN, " "), torque_both_ways(80.0, LBF_FT).replace(THIN, " ")
+    ('80 N·m, 59.005 lbf·ft', '59.005 lbf·ft, 80 N·m')
+    """
+    other = N_M if unit.name in _IMPERIAL_TORQUES else LBF_FT
+    return f"{quantity(torque, unit)}, {quantity(torque, other)}"

@@ -16,8 +16,9 @@ from typing import Any
 from sqlalchemy.orm import Session
 
 from reckoner.core.decision.states import State
-from reckoner.core.quantities.printing import number
-from reckoner.core.quantities.units import Kind, unit_named
+from reckoner.core.quantities.ownunits import torque_both_ways
+from reckoner.core.quantities.printing import THIN, number
+from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.numbering import own_number
 from reckoner.shop.references.register import COUNTS
@@ -229,13 +230,41 @@ def _time(at: str) -> str:
 
 TOOLS = (
     "number", "kind", "maker", "model", "serial", "drive", "min", "max", "unit", "graduation", "place", "owner",
-    "interval months", "last tested", "last result", "due",
+    "interval months", "last tested", "last result", "due", "full scale both ways",
 )  # fmt: skip
-LOANS = ("tool", "to", "from", "until", "back", "set", "unit", "job", "joint", "adapter", "factor", "low", "high")
-JOBS = ("card", "title", "begun", "by", "fastener", "pass", "entered", "value N.m", "at", "counts", "ended")
+LOANS = (
+    "tool",
+    "to",
+    "from",
+    "until",
+    "back",
+    "set",
+    "unit",
+    "job",
+    "joint",
+    "adapter",
+    "factor",
+    "low",
+    "high",
+    "set both ways",
+)
+JOBS = (
+    "card",
+    "title",
+    "begun",
+    "by",
+    "fastener",
+    "pass",
+    "entered",
+    "value N.m",
+    "at",
+    "counts",
+    "ended",
+    "value both ways",
+)
 RESULTS = (
     "tool", "number", "laboratory", "issued", "due", "state", "phase", "direction", "torque", "unit", "deviation %", "W %",
-    "limit %",
+    "limit %", "torque both ways",
 )  # fmt: skip
 
 PAGE = 500
@@ -246,6 +275,11 @@ SELECT t.number, m.unit, e.id, e.tool_id, e.sequence, e.at, e.note, e.due_back, 
   l.adapter, l.low, l.high FROM tool_event e JOIN tool t ON t.id = e.tool_id JOIN tool_model m ON m.id = t.model_id
 LEFT JOIN loan_setting l ON l.event_id = e.id WHERE e.kind = 'lent' ORDER BY e.at, e.id, l.id
 """
+
+
+def _both(torque: float | None, unit: Unit) -> str:
+    """A torque in a tool's unit and in that of the other system, for whoever reads the table with another."""
+    return "" if torque is None else torque_both_ways(torque, unit).replace(THIN, " ")
 
 
 def tool_rows(reader: Reader) -> Iterable[tuple[str, ...]]:
@@ -269,6 +303,7 @@ def _tool_row(card: ToolCard) -> tuple[str, ...]:
         tool.serial, tool.drive, torques[0], torques[1], unit.name, torques[2], tool.place, tool.owner,
         str(tool.interval_months or ""), f"{standing.last_run or ''}",
         ("pass" if standing.state in (State.INSIDE, State.INSIDE_NEAR) else "fail") if known else "", f"{due or ''}",
+        _both(tool.kind.maximum, unit),
     )  # fmt: skip
 
 
@@ -285,7 +320,7 @@ def loan_rows(reader: Reader) -> list[tuple[str, ...]]:
         factor = number(row.factor) if row.factor not in (None, 1.0) else ""
         made.append(
             (row.number, row.note, f"{day_at(row.at)}", row.due_back or "", back, torques[0], unit.name, row.job or "",
-             row.joint or "", row.adapter or "", factor, torques[1], torques[2])
+             row.joint or "", row.adapter or "", factor, torques[1], torques[2], _both(row.torque_set, unit))
         )  # fmt: skip
     return made
 
@@ -303,7 +338,8 @@ def job_rows(reader: Reader) -> list[tuple[str, ...]]:
             value = number(entry.value) if entry.value is not None else ""
             made.append(
                 (work.number, work.title, f"{work.begun:%Y-%m-%d}", work.by, work.name(entry.fastener), str(entry.step + 1),
-                 entry.kind.value, value, f"{one.at:%Y-%m-%d %H:%M:%S}", "yes" if entry.id in counts else "no", work.closed)
+                 entry.kind.value, value, f"{one.at:%Y-%m-%d %H:%M:%S}", "yes" if entry.id in counts else "no", work.closed,
+                 _both(entry.value, work.card.unit))
             )  # fmt: skip
     return made
 
@@ -323,7 +359,7 @@ def result_rows(reader: Reader) -> Iterable[tuple[str, ...]]:
                 yield (
                     tool.number, entry["number"], entry["laboratory"], entry["issued"], entry.get("due", ""), entry["state"],
                     "as left" if p["as_left"] else "as found", p["direction"], number(unit.from_si(p["target"])), unit.name,
-                    *parts,
+                    *parts, _both(p["target"], unit),
                 )  # fmt: skip
 
 

@@ -50,17 +50,21 @@ def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act
     return editing.change(session, RegisterKind.MODEL, model.id, field, given, act)
 
 
+PIVOT = "pivot_offset"
+
+
 @dataclass(frozen=True)
 class MeasuredTool:
     """What was measured of one tool while it was set up: its lever to the grip mark and where it balances (m), its mass (kg),
-    one step of its scale (N·m), its pin from the drive (m); None for what was
-    not."""
+    one step of its scale (N·m), its pin from the drive (m), which may hold for every tool of its model
+    (``pivot_of_model``); None for what was not."""
 
     lever_length: float | None = None
     own_mass: float | None = None
     own_centre: float | None = None
     resolution: float | None = None
     pivot_offset: float | None = None
+    pivot_of_model: bool = False
 
 
 def keep_measured(session: Session, tool_id: int, measured: MeasuredTool, act: Act) -> Command | None:
@@ -72,7 +76,10 @@ def keep_measured(session: Session, tool_id: int, measured: MeasuredTool, act: A
         value = getattr(measured, field.name, None)
         known = getattr(tool, field.name, None) or getattr(tool.model, field.name, None) if value else None
         if value and (known is None or not math.isclose(value, known, rel_tol=1e-9)):
-            changes.append(editing.change(session, RegisterKind.TOOL, tool_id, field, value, act))
+            of_model = measured.pivot_of_model and field.name == PIVOT
+            kind, row_id = (RegisterKind.MODEL, tool.model_id) if of_model else (RegisterKind.TOOL, tool_id)
+            own = next(one for one in FIELDS[kind] if one.name == field.name)
+            changes.append(editing.change(session, kind, row_id, own, value, act))
             titles.append(lower(field.title))
     if not changes:
         return None

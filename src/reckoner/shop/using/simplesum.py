@@ -12,9 +12,9 @@ from dataclasses import dataclass
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import Quantity, read
-from reckoner.core.quantities.ownunits import INCH, OwnUnits, UnitSystem
+from reckoner.core.quantities.ownunits import INCH, LBF_FT, OwnUnits, UnitSystem, torque_both_ways
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
+from reckoner.core.quantities.units import N_M, Kind, Unit
 from reckoner.core.reference.plan import LONGEST_LEVER, MOST_HUNG, NEAR_THE_MARK, ONE_LIFT, HungWish
 from reckoner.core.reference.weights import (
     KILOGRAMS_A_METRE,
@@ -30,8 +30,6 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.register.cards import ToolCard, card, tool_called
 from reckoner.store.reader import Reader
-
-LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 
 _HUNG = re.compile(
     r"^\s*(?P<mass>.+?)\s*(?:\bat\b|@|×|\bx\b|\bon\b)\s*(?P<length>.+?)(?:\s+(?:with|on)\s+(?P<tool>\S+))?\s*$",
@@ -94,8 +92,7 @@ class HungSum:
         return LBF_FT if self.length.unit.name in ("in", "ft") else N_M
 
     def _both(self, torque: float) -> str:
-        other = N_M if self._unit is not N_M else LBF_FT
-        return f"{quantity(torque, self._unit)}, {quantity(torque, other)}"
+        return torque_both_ways(torque, self._unit)
 
     @property
     def words(self) -> tuple[str, ...]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from reckoner.core.quantities.ownunits import LBF_FT
 from reckoner.core.quantities.printing import (
     THIN,
     decimals_for,
@@ -22,7 +23,6 @@ from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.using.fitting import SQUARE
 from reckoner.shop.using.setting import Habit, HabitBasis, SettingAnswer, SettingQuestion, found_at, head_of, known_of
 
-LBF_FT = unit_named("lbf.ft", Kind.TORQUE)
 KGF = unit_named("kgf", Kind.FORCE)
 NEAR_SQUARE = math.radians(12)
 """How near to 90° it is worth telling the two meanings of square apart."""

@@ -183,6 +183,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
             own_centre=self.lever.own_centre if weighed else None,
             resolution=self.step,
             pivot_offset=self.pin.found.offset if self.pin.found is not None else None,
+            pivot_of_model=self.pin.of_model,
         )
 
     @property

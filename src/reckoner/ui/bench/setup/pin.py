@@ -21,6 +21,9 @@ HOW = tr(
 )
 
 
+TOOL, MODEL = "tool", "model"
+
+
 class PinForm(Form[FoundPin]):
     """``found`` is the pin, as soon as both trips stand there; ``hooks_uncertainty`` (m, expanded) is that of a length."""
 
@@ -36,17 +39,20 @@ class PinForm(Form[FoundPin]):
         self.light = self.length_or_mass(6.0, "light", tr("The light one weighs"), Kind.MASS)
         self.light_hook = self.length_or_mass(0.41, "light_hook", tr("It trips, from the drive"))
         self.told = label(theme, "", Type.STRONG, wrap=True)
+        self.kept_for = self.choice("kept_for", tr("Kept for"))
         how = label(theme, HOW, Type.BODY, "quiet", wrap=True)
         self._fields = column(
             how,
             row(self.heavy, self.heavy_hook, gap=2),
             row(self.light, self.light_hook, gap=2),
             self.told,
+            self.kept_for,
             gap=1,
         )
         self._open = False
         self.setLayout(column(row(self.open_button, 1), self._fields, gap=1))
         self.shown(lambda: self._open, how, *self._asked_fields, self.told)
+        self.shown(lambda: self._open and self.found is not None, self.kept_for)
 
     @property
     def _asked_fields(self) -> tuple[EntryField[float], ...]:
@@ -59,7 +65,14 @@ class PinForm(Form[FoundPin]):
             self.measure_in(tool.own_units)
             for field in self._asked_fields:
                 field.clear()
+            model = tr("every {maker} {model}", maker=tool.maker, model=tool.model).replace("  ", " ")
+            self.kept_for.offer([(TOOL, tr("this tool")), (MODEL, model)], [TOOL])
         self.setVisible(tool.pin_unknown and not tool.kind.is_screwdriver)
+
+    @property
+    def of_model(self) -> bool:
+        """Whether it is said to hold for every tool of the model."""
+        return self.kept_for.one == MODEL
 
     def _unfold(self) -> None:
         self._open = not self._open
@@ -95,6 +108,4 @@ class PinForm(Form[FoundPin]):
         length, doubt = tool.own_units.length, 2 * found.standard_uncertainty
         decimals = uncertainty_decimals(length.from_si(doubt))
         pin, unsure = quantity(found.offset, length, decimals), quantity(doubt, length, decimals)
-        self.told.setText(
-            tr("Its pin is {pin} from the drive, ±{unsure}; it is kept with the tool.", pin=pin, unsure=unsure)
-        )
+        self.told.setText(tr("Its pin is {pin} from the drive, ±{unsure}.", pin=pin, unsure=unsure))
