@@ -189,6 +189,31 @@ def test_a_tool_that_was_weighed_needs_nothing_more_and_what_is_off_the_mark_is_
     assert dict(lever.shares(lever.points[0]))["pin"] > 0.5
 
 
+def test_a_tool_that_was_weighed_and_not_balanced_counts_as_what_it_may_be(qtbot, open_window, pounds):
+    folder, database = pounds
+    window = open_window(folder)
+    typed_at_the_top(qtbot, window, "35 lb at 18 in with T-1")
+    bench = begin(qtbot, window)
+    sheet = bench.panels.set_up.ways.hanging
+    whole = sheet.lever.worth(sheet.lever.points[0])
+    click(sheet.own.way.chips["weighed"])
+    sheet.own.mass.setFocus()
+    type_in(window, "3 lb")
+    lever = sheet.lever
+    may_be = OwnWeightRange(18 * IN)
+    assert (lever.own_mass, lever.own_centre) == (pytest.approx(3 * LB), pytest.approx(may_be.centre))
+    assert not lever.proven
+    assert lever.worth(lever.points[0]) < whole
+    assert "where it balances is not known: this is a shop check" in words_on(window)
+    bench.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    settle(qtbot, window)
+    with database.session() as session:
+        tool = session.get_one(Tool, 1)
+        assert (tool.own_mass, tool.own_centre) == (pytest.approx(3 * LB), None)
+
+
 def test_the_box_stands_along_the_scale_and_a_click_takes_what_it_makes(qtbot, open_window, pounds):
     folder, _database = pounds
     window = open_window(folder)

@@ -169,7 +169,9 @@ class HungPapers(Papers):
     def why_unproven(self, reference: ReferenceFacts) -> str:
         lever = _lever(reference)
         if not lever.own_known:
-            return tr("nobody has weighed the tool, and its own weight pulls too; weigh and balance it, and it decides")
+            return tr(
+                "nobody has weighed the tool and balanced it, and its own weight pulls too; do both, and it decides"
+            )
         if not lever.at_the_pin:
             return tr("where its pin is nobody knows, and it hangs off the grip mark; find the pin, and it decides")
         stacks = (stack for at in lever.points for stack in (at.weights, *at.rungs))

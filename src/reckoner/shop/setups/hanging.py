@@ -106,7 +106,8 @@ class LeverFacts:
     ``hanger`` is the mass of hook and rope, ``head`` what of the tool sits at the drive and does not swing (None: not
     weighed); ``length`` the uncertainty of each measured length; ``own_mass`` and ``own_centre`` the tool's own; ``pivot``
     and ``grip`` from the drive's centre. ``own_torque`` is what the tool's own weight makes about the drive, where it was
-    taken from a scale or a meter instead; not ``own_known``: nobody weighed it, and it is the middle of what it may be.
+    taken from a scale or a meter instead; not ``own_known``: nobody weighed it, or knows where it balances, and it is the
+    middle of what it may be.
     ``tilt`` is how far the lever is off level, in rad. On a ``disc`` of the radius
     ``grip`` the rope hangs from the rim, and nothing else weighs in. Not ``pin_known``: the tool trips about a pin, and
     nobody said where it is; then only the grip mark is right. ``pivot_uncertainty`` is that of a pin found with two hooks.

@@ -179,7 +179,7 @@ class HangingSheet(LeverSheet[LeverFacts]):
         weighed = self.own.way.one == OwnWay.BALANCED
         return MeasuredTool(
             lever_length=self.lever.grip,
-            own_mass=self.lever.own_mass if self.lever.own_known else None,
+            own_mass=self.lever.own_mass if self.own.way.one != OwnWay.UNKNOWN else None,
             own_centre=self.lever.own_centre if weighed else None,
             resolution=self.step,
             pivot_offset=self.pin.found.offset if self.pin.found is not None else None,
@@ -393,7 +393,9 @@ class HangingSheet(LeverSheet[LeverFacts]):
             torque_words=hanging.torque_words(lever, hung, run.tool.unit),
             worth=percent(worth, 2),
         )
-        if not lever.own_known:
+        if self.own.way.one == OwnWay.WEIGHED:
+            verdict = tr("where it balances is not known: this is a shop check until it lies level on an edge")
+        elif not lever.own_known:
             verdict = tr("its own weight is not known: this is a shop check until it is weighed")
         elif not lever.at_the_pin:
             verdict = tr("where its pin is nobody knows: off the grip mark this is a shop check")

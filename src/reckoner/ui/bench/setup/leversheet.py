@@ -116,6 +116,7 @@ class OwnWay(StrEnum):
     BALANCED = "balanced"
     SCALE = "scale"
     METER = "meter"
+    WEIGHED = "weighed"
     UNKNOWN = "unknown"
 
 
@@ -123,6 +124,7 @@ OWN_WORDS = {
     OwnWay.BALANCED: tr("weighed and balanced"),
     OwnWay.SCALE: tr("a scale under its handle"),
     OwnWay.METER: tr("a meter, with nothing hung"),
+    OwnWay.WEIGHED: tr("weighed, not balanced"),
     OwnWay.UNKNOWN: tr("not known"),
 }
 
@@ -130,7 +132,7 @@ OWN_WORDS = {
 @dataclass(frozen=True)
 class OwnGiven:
     """What was found, SI, uncertainties expanded: ``mass`` balanced at ``centre``, or the ``torque`` it makes about the
-    drive; not ``known``: nobody weighed it."""
+    drive; not ``known``: nobody weighed it, or knows where it balances."""
 
     mass: float
     centre: float
@@ -159,7 +161,10 @@ class OwnWeightForm(Form[None]):
         )
         self.weighed_on = self.choice("weighed_on", tr("Weighed on"))
         self.shown(
-            lambda: self.way.one == OwnWay.BALANCED or (self._pinned and self.way.one != OwnWay.UNKNOWN), self.mass
+            lambda: (
+                self.way.one in (OwnWay.BALANCED, OwnWay.WEIGHED) or (self._pinned and self.way.one != OwnWay.UNKNOWN)
+            ),
+            self.mass,
         )
         self.shown(lambda: self.way.one == OwnWay.BALANCED, self.centre)
         self.shown(lambda: self.way.one == OwnWay.SCALE, self.shows, self.under)
@@ -199,6 +204,7 @@ class OwnWeightForm(Form[None]):
             OwnWay.BALANCED: tr("what the tool weighs, and where it balances"),
             OwnWay.SCALE: tr("what the scale under its handle shows, and where it stands{and_mass}", and_mass=and_mass),
             OwnWay.METER: tr("what the meter shows with the tool level in it{and_mass}", and_mass=and_mass),
+            OwnWay.WEIGHED: tr("what the tool weighs, and how long it is"),
             OwnWay.UNKNOWN: tr("how long the tool is"),
         }[OwnWay(self.way.one)]
 
@@ -222,6 +228,12 @@ class OwnWeightForm(Form[None]):
             may_be = OwnWeightRange(grip)
             return OwnGiven(may_be.mass, may_be.centre, may_be.mass_uncertainty, may_be.centre_uncertainty, known=False)
         way, unsure = OwnWay(self.way.one), self.scale_uncertainty
+        if way is OwnWay.WEIGHED:
+            mass = read(self.mass)
+            if mass is None or grip is None:
+                return None
+            may_be = OwnWeightRange(grip)
+            return OwnGiven(mass, may_be.centre, unsure, may_be.centre_uncertainty, known=False)
         pin = self._pinned
         mass = read(self.mass) if self.mass.isVisibleTo(self) else 0.0
         if way is OwnWay.BALANCED:
