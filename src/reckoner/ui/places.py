@@ -33,6 +33,10 @@ class PlaceId(StrEnum):
     RECORDS = "records"
 
 
+DESCRIBE = "describe"
+"""The page of what adds tools on which a model is described by its picture."""
+
+
 @dataclass(frozen=True)
 class WayBack:
     """Where a person goes on once what they came for is done: ``words`` say it on a button."""
@@ -72,6 +76,11 @@ class Target:
     review: int | None = None
     backup: Path | None = None
     page: str = ""
+
+    def to_bench(self, tool_id: int) -> Target:
+        """To the bench with a tool that was added for it, and what else was asked for."""
+        kind = RunKind.CHECK if self.wish is not None else None
+        return Target(PlaceId.BENCH, tool=tool_id, kind=kind, at=self.at, wish=self.wish)
 
 
 @dataclass(frozen=True)

@@ -180,6 +180,12 @@ def row_of(reader: Reader, tool_id: int, found: ListQuestion = ListQuestion()) -
     return int(reader.value(before, number=number, **found.values))
 
 
+def is_called(reader: Reader, named: str) -> bool:
+    """Whether the number or serial of any tool holds what was typed: it is then not the number of a new one."""
+    asked = f"{contains('l.plain_number', 'named')} OR {contains('l.plain_serial', 'named')}"
+    return bool(reader.value(f"SELECT EXISTS (SELECT 1 FROM tool_listing l WHERE {asked})", named=plain(named)))
+
+
 def tool_called(reader: Reader, named: str) -> ToolCard | None:
     """The one tool that is so called: by its number or serial in full, or by the end of its number."""
     wanted = plain(named)

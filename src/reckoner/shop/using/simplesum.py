@@ -28,7 +28,7 @@ from reckoner.core.reference.weights import (
 )
 from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import ToolFacts
-from reckoner.shop.register.cards import ToolCard, card, tool_called
+from reckoner.shop.register.cards import ToolCard, card, is_called, tool_called
 from reckoner.store.reader import Reader
 
 _HUNG = re.compile(
@@ -41,7 +41,8 @@ _ALONE = re.compile(r"^\s*\d[\d.,/ ]*\s*(kg|g|lb|lbs|oz)\s*$", re.IGNORECASE)
 @dataclass(frozen=True)
 class HungSum:
     """A mass, or a force that pulls, at a length from the drive, on a tool or on none: the torque that trips it, at the least
-    and at the most, in N·m; ``setting`` is the graduation nearest to it, None where it cannot be set so."""
+    and at the most, in N·m; ``setting`` is the graduation nearest to it, None where it cannot be set so. ``unknown`` is the
+    number of a tool that is not in the register."""
 
     mass: Quantity
     length: Quantity
@@ -50,6 +51,7 @@ class HungSum:
     most: float
     setting: float | None = None
     why_not: str = ""
+    unknown: str = ""
 
     @property
     def pulls(self) -> bool:
@@ -59,7 +61,9 @@ class HungSum:
     @property
     def wish(self) -> HungWish | None:
         """What to hang to begin with it; None where it cannot."""
-        if self.card is None or self.setting is None or self.pulls or self.mass.si > MOST_HUNG or self._beyond:
+        if self.pulls or self.mass.si > MOST_HUNG or self._beyond:
+            return None
+        if not self.unknown and (self.card is None or self.setting is None):
             return None
         return HungWish(self.mass.si, self.length.si, quantity(self.mass.si, self.mass.unit))
 
@@ -139,6 +143,8 @@ class HungSum:
         elif not self.pulls and self.mass.si > ONE_LIFT:
             most = self.own_units.mass_words(ONE_LIFT)
             said.append(tr("more than {most}: hang it in parts, one after the other", most=most))
+        if self.unknown and self.wish is not None:
+            return [*said, tr("{number} is not in the register: add it, and begin with it", number=self.unknown)]
         if self.card is None:
             return [*said, tr("what to set for it")]
         tool = self.card.tool
@@ -190,8 +196,11 @@ def hung_sum(reader: Reader | None, text: str, tool_id: int | None = None) -> Hu
     on = None
     if reader is not None:
         on = tool_called(reader, named) if named else card(reader, tool_id) if tool_id is not None else None
+    unknown = ""
     if named and on is None:
-        return None
+        if reader is None or not any(c.isdigit() for c in named) or is_called(reader, named):
+            return None
+        unknown = named
     tool = on.tool if on is not None else None
     if match is None and (tool is None or not tool.lever):
         return None
@@ -207,7 +216,8 @@ def hung_sum(reader: Reader | None, text: str, tool_id: int | None = None) -> Hu
         least, most = _range(mass, _lever_long(length), tool)
     except InputRefused as refusal:
         return HungSum(mass, length, on, 0.0, 0.0, why_not=refusal.reason)
-    return HungSum(mass, length, on, least, most, _setting(tool, (least + most) / 2) if tool is not None else None)
+    setting = _setting(tool, (least + most) / 2) if tool is not None else None
+    return HungSum(mass, length, on, least, most, setting, unknown=unknown)
 
 
 def _mass_or_force(text: str) -> Quantity:

@@ -142,7 +142,7 @@ class BenchPlace(Place):
         elif target.tool is not None:
             self.presenter.open_tool(target.tool, target)
         elif target.number:
-            self.presenter.offer_new_tool(target.number)
+            self.presenter.offer_new_tool(target)
         else:
             self.presenter.refresh()
 

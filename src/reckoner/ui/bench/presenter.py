@@ -35,7 +35,7 @@ from reckoner.ui.bench.meter.intake import ReadingIntake
 from reckoner.ui.bench.meter.toollink import ToolLink
 from reckoner.ui.bench.panel import RunChange
 from reckoner.ui.place import Surroundings
-from reckoner.ui.places import Target, WayBack
+from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.sounds import Sounds
 from reckoner.ui.speech import Speech
 from reckoner.ui.work import APOLOGY, call
@@ -149,6 +149,7 @@ class Wishes:
         self._in_front = in_front
         self._wish: HungWish | None = None
         self._back: WayBack | None = None
+        self._new = Target(PlaceId.BENCH)
         self._tool_id = 0
         self._at_once = False
 
@@ -157,6 +158,20 @@ class Wishes:
         if back is None and tool_id == self._tool_id:
             back = self._back  # the same tool once more: the way back stands
         self._tool_id, self._wish, self._back, self._at_once = tool_id, wish, back, wish is not None
+
+    def hear_new(self, target: Target) -> None:
+        """A tool that is not in the register is asked for, with what a person has or without."""
+        self._new = target
+
+    def target_of_new(self, tool_id: int) -> Target:
+        """Where a tool goes that was added for it: to the bench, with what a person has for it."""
+        asked, self._new = self._new, Target(PlaceId.BENCH)
+        return asked.to_bench(tool_id)
+
+    @property
+    def new(self) -> Target:
+        """What was asked for with the new tool."""
+        return self._new
 
     @property
     def now(self) -> HungWish | None:
@@ -254,8 +269,10 @@ class BenchPresenter(QObject):
             self._stand(Scene(FrontView.START, tool_id=tool_id, kind=kind, at=at))
             self._fetch_tag(tool_id)
 
-    def offer_new_tool(self, number: str) -> None:
-        """Offer to add a tool of this number."""
+    def offer_new_tool(self, target: Target) -> None:
+        """Offer to add a tool of the number that the ``target`` asks for, with what else it says."""
+        number = target.number
+        self.wishes.hear_new(target)
         self._before = self.run.id if self.run is not None else None
         self._leave_run()
         self._stand(Scene(FrontView.NEW_TOOL, number=number))

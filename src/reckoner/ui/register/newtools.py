@@ -45,10 +45,19 @@ class NewTools(QWidget):
         self.form.changed.connect(self._update_state)
         self.setLayout(framed(self.title, button(theme, tr("Leave it"), self.left.emit, "link"), self.form, self.foot))
 
-    def begin(self, number: str = "", like: int | None = None, like_model: int | None = None, of: str = "") -> None:
-        """Begin with what is known: a ``number``, or another tool ``like`` which they are."""
+    def begin(
+        self,
+        number: str = "",
+        like: int | None = None,
+        like_model: int | None = None,
+        of: str = "",
+        *,
+        describes: bool = False,
+    ) -> None:
+        """Begin with what is known: a ``number``, or another tool ``like`` which they are; or that none of the models is
+        theirs, and one is described."""
         self.title.setText(tr("Another one like {of}", of=of) if like is not None else tr("Add tools"))
-        self.form.begin_with(number, like, like_model)
+        self.form.begin_with(number, like, like_model, describes=describes)
         self._around.work.browse(completing.models, self.form.offer)
 
     def add(self) -> None:
@@ -108,9 +117,10 @@ class NewToolsForm(Form[ToolsDraft]):
         self.shown(lambda: self._like is None and not self._describes, known)
         self.shown(lambda: self._like is None and self._describes, self.new_model)
 
-    def begin_with(self, number: str, like: int | None, like_model: int | None) -> None:
-        """Begin anew, with a ``number``; they are ``like`` another tool, whose model is ``like_model``."""
-        self._like, self._like_model, self._describes = like, like_model, False
+    def begin_with(self, number: str, like: int | None, like_model: int | None, *, describes: bool = False) -> None:
+        """Begin anew, with a ``number``; they are ``like`` another tool, whose model is ``like_model``, or of one that the
+        person ``describes``."""
+        self._like, self._like_model, self._describes = like, like_model, describes
         self.begin()
         self.number.line.setText(number)
 

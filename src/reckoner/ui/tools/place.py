@@ -142,7 +142,7 @@ class ToolsPlace(Place):
         if target.bring_in:
             self.right.show_bringing()
         if target.number:
-            self.right.begin_adding(target.number, then_bench=True)
+            self.right.begin_adding(target)
         if target.tool is not None:
             self._wanted = target.tool
             self.filter.blockSignals(True)

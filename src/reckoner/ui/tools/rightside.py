@@ -8,7 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.ui.place import Surroundings
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import DESCRIBE, Target
 
 if TYPE_CHECKING:
     from reckoner.core.quantities.units import Unit
@@ -32,13 +32,14 @@ class RightSide(QStackedWidget):
         self.new_tools: NewTools | None = None
         self.bringing: Bringing | None = None
         self.beam: BeamScaleSheet | None = None
-        self._then_bench = False
+        self._asked: Target | None = None
         self._written_on = False
 
-    def begin_adding(self, number: str = "", *, then_bench: bool = False) -> None:
-        """Show what adds tools; ``then_bench``: the first of them is put on the bench."""
-        self._adder().begin(number)
-        self._then_bench = then_bench
+    def begin_adding(self, asked: Target | None = None) -> None:
+        """Show what adds tools; the first of those that were ``asked`` for by their number is put on the bench."""
+        describes = asked is not None and asked.page == DESCRIBE
+        self._adder().begin(asked.number if asked is not None else "", describes=describes)
+        self._asked = asked
 
     def begin_like(self, tool_id: int, model_id: int, number: str) -> None:
         """Show what adds another one like a tool."""
@@ -79,7 +80,7 @@ class RightSide(QStackedWidget):
 
     def leave(self) -> None:
         """Back to the sheet."""
-        self._then_bench = False
+        self._asked = None
         self.setCurrentWidget(self._paper if self._written_on else self._nothing)
 
     @property
@@ -109,10 +110,10 @@ class RightSide(QStackedWidget):
         return self.new_tools
 
     def _added(self, ids: tuple[int, ...]) -> None:
-        to_bench = self._then_bench
+        asked = self._asked
         self.leave()
-        if to_bench:
-            self._around.go(Target(PlaceId.BENCH, tool=ids[0]))
+        if asked is not None:
+            self._around.go(asked.to_bench(ids[0]))
         else:
             self.added.emit(ids[0])
 

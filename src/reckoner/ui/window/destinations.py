@@ -79,5 +79,7 @@ def hung_target(found: HungSum) -> Target:
     """A quick check of the tool at what hangs on it; without one, what to set for it."""
     if found.card is not None and found.wish is not None:
         return Target(PlaceId.BENCH, tool=found.card.tool.id, kind=RunKind.CHECK, at=found.setting, wish=found.wish)
+    if found.unknown and found.wish is not None:
+        return Target(PlaceId.BENCH, number=found.unknown, at=found.torque, wish=found.wish)
     number = found.card.tool.number if found.card is not None else ""
     return Target(PlaceId.SETTING, number=number, torque=quantity(found.torque, N_M))

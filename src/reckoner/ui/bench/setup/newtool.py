@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QButtonGroup, QWidget
@@ -11,7 +13,7 @@ from reckoner.shop.register import completing
 from reckoner.shop.register.completing import ModelFacts
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.layout import column, empty, row, scrolling, surface
-from reckoner.ui.places import PlaceId, Target
+from reckoner.ui.places import DESCRIBE, PlaceId
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.choice import ChoiceRow
@@ -89,9 +91,13 @@ class NewToolPanel(Panel):
         super().keyPressEvent(event)
 
     def _describe(self) -> None:
-        self.desk.around.go(Target(PlaceId.TOOLS, number=self.number.text.strip()))
+        asked = self.desk.wishes.new
+        number = self.number.text.strip()
+        self.desk.around.go(replace(asked, place=PlaceId.TOOLS, number=number, page=DESCRIBE))
 
     def action(self) -> Action | None:
+        if not self.models:
+            return Action(tr("Describe it by its picture"), self._describe)
         chosen = self.group.checkedId()
         there = 0 <= chosen < len(self.models)
         return Action(
@@ -106,7 +112,7 @@ class NewToolPanel(Panel):
         number, serial, model_id, act = self.number.text, self.serial.text, self.models[chosen].id, around.act()
         around.work.ask(
             call(completing.add_tool, number, serial, model_id, act),
-            lambda tool_id: around.go(Target(PlaceId.BENCH, tool=tool_id)),
+            lambda tool_id: around.go(self.desk.wishes.target_of_new(tool_id)),
             lambda refusal: self.number.refuse(str(refusal)),
         )
 
