@@ -93,7 +93,7 @@ def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
             "radius", tr("That cannot be a pointer's length; measure it from where it turns to its tip.")
         )
     if not plan.against.strip():
-        raise FieldRefused("against", tr("Say what the torques were made with, such as PM-5, or 12 kg at 420 mm."))
+        raise FieldRefused("against", tr("Say what the torques were made with, such as PM-5, or what hung."))
     tool = session.get_one(Tool, tool_id)
     made = BeamScale(tool_id=tool_id, at=act.at, person_id=act.person_id, document=_written(plan))
     session.add(made)

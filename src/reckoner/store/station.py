@@ -23,6 +23,10 @@ log = logging.getLogger("reckoner.station")
 FILE = "station.json"
 
 
+HEAVIEST_HANGER = 25.0
+"""kg: a hook and its rope weigh less."""
+
+
 class StationNotWritable(StoreRefused):
     def __str__(self) -> str:
         return tr(
@@ -40,7 +44,7 @@ class StationSettings:
     changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both empty
     where there are none. ``columns``: what the columns of a spreadsheet were said to mean, by their names; ``folders``:
     where files were kept or read last, by what they are; ``speaks``: the bench speaks; ``pedals``: the key that a foot
-    pedal sends, by what it does."""
+    pedal sends, by what it does; ``hanger``: what this bench's hook and rope weigh, in kg, 0 where nobody has said."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
@@ -53,6 +57,7 @@ class StationSettings:
     columns: Mapping[str, str] = field(default_factory=dict)
     folders: Mapping[str, str] = field(default_factory=dict)
     pedals: Mapping[str, str] = field(default_factory=dict)
+    hanger: float = 0.0
 
 
 class Station:
@@ -116,6 +121,9 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
         raise ValueError("muted, dark and speaks are true or false")
     if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "name")):
         raise ValueError("calendar, backups and name are texts")
+    hanger = given.get("hanger", 0.0)
+    if isinstance(hanger, bool) or not isinstance(hanger, int | float) or not 0 <= hanger <= HEAVIEST_HANGER:
+        raise ValueError("no hook and rope weigh that")
     size = given.get("window")
     if size is not None:
         width, height = (int(n) for n in size)

@@ -190,6 +190,48 @@ def test_a_tool_that_was_weighed_needs_nothing_more_and_what_is_off_the_mark_is_
     assert dict(lever.shares(lever.points[0]))["pin"] > 0.5
 
 
+def test_what_hook_and_rope_weigh_is_said_once_at_a_bench_and_counts_in_what_the_box_makes(
+    qtbot, open_window, pounds, act
+):
+    folder, database = pounds
+    with database.session() as session:
+        keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)
+    window = open_window(folder)
+    go(window, "bench", tool=1, kind=RunKind.CHECK)
+    bench = window.place(PlaceId.BENCH)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    form = bench.panels.start.form
+    bare = form.proposal.box[0].high
+    assert "not of the whole 20–150\u202flbf·ft" in form.hangs.text()
+    for _ in range(2):
+        press(window, ENTER)
+        settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.run.step is Step.SET_UP, timeout=WAIT)
+    settle(qtbot, window)
+    sheet = bench.panels.set_up.ways.hanging
+    sheet.hanger.setFocus()
+    type_in(window, "1/2 lb")
+    bench.setFocus()
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.reference is not None, timeout=WAIT)
+    settle(qtbot, window)
+    kept = window.around.station.settings.hanger
+    assert kept == pytest.approx(LB / 2)
+    with database.session() as session:
+        opening.give_up(session, bench.run.id, "only tried", act)
+        made = propose(session, 1, act.at.date(), RunKind.CHECK, hanger=kept).box
+    assert made[0].high == pytest.approx(bare + LB / 2 * STANDARD_GRAVITY * 18 * IN)
+    bench.presenter.propose(1, RunKind.CHECK)
+    qtbot.waitUntil(lambda: bench.button.text() == "Put it on the bench", timeout=WAIT)
+    settle(qtbot, window)
+    for _ in range(2):
+        press(window, ENTER)
+        settle(qtbot, window)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.run.step is Step.SET_UP, timeout=WAIT)
+    assert sheet.hanger.text.replace("\u202f", " ") == "0.5 lb"
+
+
 def test_a_tool_that_was_weighed_and_not_balanced_counts_as_what_it_may_be(qtbot, open_window, pounds):
     folder, database = pounds
     window = open_window(folder)

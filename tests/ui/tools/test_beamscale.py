@@ -3,7 +3,7 @@
 import pytest
 from pypdf import PdfReader
 
-from reckoner.core.quantities.units import N_M
+from reckoner.core.quantities.units import N_M, Kind, unit_named
 from reckoner.ui.tools.beamscale import read_mark
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
 from tests.support.runs import tool_id
@@ -77,6 +77,29 @@ def test_a_scale_stands_there_again_when_its_tool_is_opened(qtbot, sheet):
     click(place.sheet.mark_scale)
     qtbot.waitUntil(lambda: beam.plan is not None and beam.plan.radius == pytest.approx(0.24), timeout=WAIT)
     assert beam.plan == beam.kept.plan
+
+
+def test_a_scale_in_pounds_is_marked_and_told_in_inches(qtbot, open_window, demo_folder, demo, tmp_path):
+    window = open_window(demo_folder)
+    go(window, "tools")
+    settle(qtbot, window)
+    right = window.current.right
+    right.begin_scale(tool_id(demo, "HC-0302"), "HC-0302", unit_named("lbf.ft", Kind.TORQUE))
+    beam = right.beam
+    settle(qtbot, window)
+    assert "in" in beam.marks.placeholderText()
+    assert "mm" not in beam.marks.placeholderText() + beam.against.line.placeholderText()
+    beam.marks.setPlainText("20  1/2 in\n40 1\n60  1.5")
+    assert beam.told.text().startswith("0.025\u202fin a lbf·ft")
+    assert [m.deflection for m in beam.plan.marks] == pytest.approx([0.0127, 0.0254, 0.0381])
+    beam.radius.line.setText("10")
+    assert beam.plan.radius == pytest.approx(0.254)
+    beam.save(tmp_path / "scale.pdf")
+    qtbot.waitUntil((tmp_path / "scale.pdf").exists, timeout=WAIT)
+    said = " ".join(PdfReader(tmp_path / "scale.pdf").pages[0].extract_text().replace("\u202f", " ").split())
+    assert "it is 4 in long" in said
+    assert "radius 10 in" in said
+    assert "mm" not in said
 
 
 @pytest.mark.parametrize("line", ["20 N·m  12.5 mm", "20\t12.5", "20 12.5", "20 N.m; 12,5 mm", "20 N·m 12.5 mm"])

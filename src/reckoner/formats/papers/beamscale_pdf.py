@@ -9,12 +9,13 @@ from typing import Any
 
 from reckoner.core.adjusting.beamscale import Mark
 from reckoner.core.errors import Refused
-from reckoner.core.quantities.printing import number
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits, UnitSystem
+from reckoner.core.quantities.printing import number, quantity
 from reckoner.core.quantities.units import Unit
 from reckoner.core.translation import tr
 from reckoner.formats.papers.pdf import A4_MM, MM, Face, faces, write
 
-RULER_MM = 100.0
+RULER_MM, RULER_INCHES = 100.0, 4
 """The line that is measured on the print."""
 
 MARGIN_MM = 15.0
@@ -28,29 +29,34 @@ LEAST_BETWEEN_NUMBERS_MM = 9.0
 class ScaleTooLong(Refused):
     """The scale does not fit on a page: ``length_mm`` beside the ``room_mm`` that there is."""
 
-    def __init__(self, length_mm: float, room_mm: float) -> None:
+    def __init__(self, length_mm: float, room_mm: float, units: OwnUnits = METRIC) -> None:
         super().__init__(length_mm)
-        self.length_mm, self.room_mm = length_mm, room_mm
+        self.length_mm, self.room_mm, self.units = length_mm, room_mm, units
+
+    @property
+    def _decimals(self) -> int:
+        return 1 if self.units.system is UnitSystem.INCH else 0
 
     def __str__(self) -> str:
         return tr(
-            "The scale is {length_mm:.0f} mm long, and a page has room for {room_mm:.0f} mm. Mark it in "
-            "parts, or nearer to where the pointer turns.",
-            length_mm=self.length_mm,
-            room_mm=self.room_mm,
+            "The scale is {length} long, and a page has room for {room}. Mark it in parts, or nearer to where the "
+            "pointer turns.",
+            length=quantity(self.length_mm / 1000, self.units.length, self._decimals),
+            room=quantity(self.room_mm / 1000, self.units.length, self._decimals),
         )
 
 
 @dataclass(frozen=True)
 class ScalePage:
     """What stands on the page: its ``title``, ``lines`` below it, and the ``graduations`` along an arc of ``radius`` m, or a
-    straight rule (None)."""
+    straight rule (None). Lengths are told in the ``units``."""
 
     title: str
     lines: tuple[str, ...]
     graduations: tuple[Mark, ...]
     unit: Unit
     radius: float | None
+    units: OwnUnits = METRIC
 
 
 def scale_pdf(page: ScalePage) -> bytes:
@@ -70,7 +76,7 @@ def scale_pdf(page: ScalePage) -> bytes:
     for line in page.lines:
         y -= 5.2
         write(canvas, MARGIN_MM, y, line, Face.REGULAR, 3.4)
-    _ruler(canvas, MARGIN_MM, y - 14)
+    _ruler(canvas, MARGIN_MM, y - 14, inches=page.units.system is UnitSystem.INCH)
     top = y - 34
     if page.radius is None:
         _straight(canvas, page, width, top)
@@ -93,29 +99,30 @@ def _size(page: ScalePage) -> tuple[float, float]:
     if page.radius is not None:
         angle = wide / (page.radius * 1000)
         if angle > math.pi:
-            raise ScaleTooLong(wide, math.pi * page.radius * 1000)
+            raise ScaleTooLong(wide, math.pi * page.radius * 1000, page.units)
         wide = 2 * (page.radius * 1000 + LONG_MM + 6) * math.sin(angle / 2)
     for size in (A4_MM, A4_MM[::-1]):
         room = size[0] - 2 * MARGIN_MM - 8
         if wide <= room:
             return size
-    raise ScaleTooLong(wide, A4_MM[1] - 2 * MARGIN_MM - 8)
+    raise ScaleTooLong(wide, A4_MM[1] - 2 * MARGIN_MM - 8, page.units)
 
 
-def _ruler(canvas: Any, x: float, y: float) -> None:
+def _ruler(canvas: Any, x: float, y: float, *, inches: bool) -> None:
     """A line of known length: who measures it on the print knows whether the printer kept the size."""
+    step, count, long = (25.4 / 8, 8 * RULER_INCHES, 8) if inches else (10.0, int(RULER_MM / 10), 5)
     canvas.setLineWidth(0.2)
-    canvas.line(x, y, x + RULER_MM, y)
-    for i in range(int(RULER_MM / 10) + 1):
-        high = 3.0 if i % 5 == 0 else 1.8
-        canvas.line(x + 10 * i, y, x + 10 * i, y + high)
+    canvas.line(x, y, x + step * count, y)
+    for i in range(count + 1):
+        canvas.line(x + step * i, y, x + step * i, y + (3.0 if i % long == 0 else 1.8))
+    length = tr("{inches} in", inches=RULER_INCHES) if inches else tr("{ruler_mm:.0f} mm", ruler_mm=RULER_MM)
     canvas.setFont(Face.STRONG.value, 3.2)
     canvas.drawString(
         x,
         y - 4.5,
         tr(
-            "Measure this line: it is {ruler_mm:.0f} mm long. If it is not, print at 100 %, not fitted.",
-            ruler_mm=RULER_MM,
+            "Measure this line: it is {length} long. If it is not, print at 100 %, not fitted.",
+            length=length,
         ),
     )
 
@@ -169,9 +176,9 @@ def _arc(canvas: Any, page: ScalePage, width: float, top: float) -> None:
             canvas.drawCentredString(0, 0, _words(page, mark))
             canvas.restoreState()
     canvas.setFont(Face.REGULAR.value, 3.4)
-    canvas.drawCentredString(
-        cx, cy + radius - 7, tr("{symbol}, radius {radius:.1f} mm", symbol=page.unit.symbol, radius=radius)
-    )
+    told = page.units.length_words(page.radius or 0.0)
+    words = tr("{symbol}, radius {radius}", symbol=page.unit.symbol, radius=told)
+    write(canvas, cx, cy + radius - 7, words, Face.REGULAR, 3.4, 0.5)
     if cy > MARGIN_MM:
         canvas.line(cx - 3, cy, cx + 3, cy)
         canvas.line(cx, cy - 3, cx, cy + 3)

@@ -120,10 +120,11 @@ def propose(
     *,
     second_scale: bool = False,
     at: float | None = None,
+    hanger: float = 0.0,
 ) -> Proposal:
     """The proposal for a tool, for a ``kind`` of run and ``rule_set`` where the person has chosen them, set by its
-    ``second_scale`` where that is, and at the graduation nearest to the torque ``at`` (N·m) where one is asked for. Raises
-    ShopRefused when the rule set cannot test it."""
+    ``second_scale`` where that is, and at the graduation nearest to the torque ``at`` (N·m) where one is asked for. With
+    weights hook and rope, the ``hanger`` in kg, hang too. Raises ShopRefused when the rule set cannot test it."""
     tool = tool_facts(session.get_one(Tool, tool_id))
     if second_scale:
         tool = on_second_scale(tool)
@@ -168,7 +169,7 @@ def propose(
         plan = replace(plan, points=inside or plan.points)
     elif policy.judges and not policy.compares and not tool.kind.is_fixed:
         plan = within_reach(session, tool, rules, plan, today)
-    box = by_weights(session, tool, rules, plan, today) if policy.judges and not tool.kind.is_fixed else ()
+    box = by_weights(session, tool, rules, plan, today, hanger) if policy.judges and not tool.kind.is_fixed else ()
     if policy.glance and policy.judges and not policy.compares:
         plan = makeable_at(tool, plan, box)
     if at is not None:

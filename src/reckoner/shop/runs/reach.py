@@ -51,10 +51,13 @@ def within_reach(session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPla
     return replace(plan, points=points, note=note)
 
 
-def by_weights(session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPlan, today: date) -> tuple[BoxTorque, ...]:
-    """What the shop's weights make on the tool, where no meter of the shop judges what is planned."""
+def by_weights(
+    session: Session, tool: ToolFacts, rules: RuleSet, plan: RunPlan, today: date, hanger: float = 0.0
+) -> tuple[BoxTorque, ...]:
+    """What the shop's weights make on the tool, hook and rope (the ``hanger`` in kg) with them, where no meter of the shop
+    judges what is planned."""
     reader = reader_of(session)
-    box = box_on(tool, weights(reader), gravity(reader))
+    box = box_on(tool, weights(reader), gravity(reader), hanger)
     meters = [known.facts for known in references(session, today)] if box else []
     judged_by = (PROCEDURES[m.kind].weigh(m, tool, rules, today, plan.points).suits for m in meters)
     return () if any(judged_by) else box

@@ -134,13 +134,15 @@ class BoxTorque:
         return tr("{words} at {hook}", words=self.words, hook=hook)
 
 
-def box_on(tool: ToolFacts, weights: tuple[OwnedWeight, ...], where: tuple[float, float]) -> tuple[BoxTorque, ...]:
+def box_on(
+    tool: ToolFacts, weights: tuple[OwnedWeight, ...], where: tuple[float, float], hanger: float = 0.0
+) -> tuple[BoxTorque, ...]:
     """What the shop's ``weights`` make within a tool's range, the least first: at the grip mark, or at each hook where it
     may hang anywhere. Where nobody weighed the tool its own weight is the middle of what it may be. Empty where its lever
-    is not known, or it has a disc instead of one."""
+    is not known, or it has a disc instead of one. Hook and rope, the ``hanger`` in kg, hang with them."""
     if tool.lever is None or tool.kind.is_screwdriver or not weights:
         return ()
-    lever = lever_for(tool, where)
+    lever = replace(lever_for(tool, where), hanger=hanger)
     if not (tool.own_mass and tool.own_centre):
         may_be = OwnWeightRange(tool.lever)
         lever = replace(lever, own_mass=may_be.mass, own_centre=may_be.centre, own_known=False)

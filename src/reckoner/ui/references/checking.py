@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent, quantity
-from reckoner.core.quantities.units import N_M, Unit
+from reckoner.core.quantities.units import N_M, Kind, Unit
 from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.references.crosschecks import CONTROL_WORDS, CheckLine, cross_check
@@ -58,7 +58,9 @@ class CheckingPanel(QWidget):
         self._grid.setColumnStretch(3, 1)
         self.shown = EntryField(theme, tr("It shows"), torque_reader(N_M))
         self.true = EntryField(theme, tr("while the other says"), torque_reader(N_M))
-        self.against = EntryField(theme, tr("The other"), words_reader, tr("such as PM-3, or 12 kg at 420 mm"))
+        own = around.own
+        hung = tr("{mass} at {length}", mass=own.example(Kind.MASS, 12), length=own.example(Kind.LENGTH, 0.42))
+        self.against = EntryField(theme, tr("The other"), words_reader, tr("such as PM-3, or {hung}", hung=hung))
         self.keep = button(theme, tr("Keep this check"), self.add)
         self.by_range = button(theme, tr("Check it over its range…"), self._open)
         self.typing = button(theme, tr("Type one that was made elsewhere…"), self._unfold, "link")

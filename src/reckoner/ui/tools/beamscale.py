@@ -12,7 +12,8 @@ from reckoner.core.adjusting.beamscale import Mark
 from reckoner.core.errors import InputRefused, Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.entry import read
-from reckoner.core.quantities.printing import number, percent, quantity
+from reckoner.core.quantities.ownunits import METRIC, OwnUnits, UnitSystem
+from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import MILLIMETRE, N_M, Kind, Unit
 from reckoner.core.translation import tr
 from reckoner.formats.files import write_whole
@@ -39,7 +40,7 @@ class BeamScaleSheet(QWidget):
     def __init__(self, around: Surroundings) -> None:
         super().__init__()
         self._around = around
-        self._tool, self._number, self._unit = 0, "", N_M
+        self._tool, self._number, self._unit, self._own = 0, "", N_M, METRIC
         self.plan: BeamPlan | None = None
         self.kept: KeptScale | None = None
         theme = around.theme
@@ -47,7 +48,6 @@ class BeamScaleSheet(QWidget):
         self.marks = QPlainTextEdit()
         self.marks.setFont(theme.font(Type.FIGURE))
         self.marks.setAccessibleName(tr("Its marks, a line each"))
-        self.marks.setPlaceholderText(tr("20 N·m   12.5 mm\n40 N·m   25.1 mm\n60 N·m   37.4 mm"))
         self.marks.setTabChangesFocus(True)
         self.marks.setMinimumHeight(14 * GRID)
         self.marks.setMaximumHeight(20 * GRID)
@@ -58,9 +58,7 @@ class BeamScaleSheet(QWidget):
             quantity_reader(Kind.LENGTH, MILLIMETRE),
             tr("from where it turns"),
         )
-        self.against = EntryField(
-            theme, tr("The torques were made with"), words_reader, tr("such as PM-5, or 12 kg at 420 mm")
-        )
+        self.against = EntryField(theme, tr("The torques were made with"), words_reader)
         self.marks.textChanged.connect(self._update_state)
         for field in (self.every, self.radius, self.against):
             field.line.textChanged.connect(lambda _text: self._update_state())
@@ -112,6 +110,7 @@ class BeamScaleSheet(QWidget):
     def open_for(self, tool_id: int, tool: str, unit: Unit) -> None:
         """A tool; its newest scale stands there again."""
         self._tool, self._number, self._unit, self.kept = tool_id, tool, unit, None
+        self._speak_in(OwnUnits(unit, UnitSystem.beside(unit)))
         self.title.setText(tr("The scale of {tool}", tool=tool))
         for field in (self.every, self.mark, self.read):
             field.read_with(torque_reader(unit))
@@ -122,14 +121,26 @@ class BeamScaleSheet(QWidget):
         self._update_state()
         self._around.work.browse(call(beamscales.newest, tool_id), self._show_kept)
 
+    def _speak_in(self, own: OwnUnits) -> None:
+        """Lengths are typed and told as they go with the scale's unit."""
+        self._own, unit = own, own.torque
+        torques = (quantity(unit.to_si(n), unit) for n in (20, 40, 60))
+        places = (own.example(Kind.LENGTH, metres) for metres in (0.0125, 0.0254, 0.0375))
+        self.marks.setPlaceholderText("\n".join(f"{t}   {at}" for t, at in zip(torques, places, strict=True)))
+        self.radius.read_with(quantity_reader(Kind.LENGTH, own.length))
+        hung = tr("{mass} at {length}", mass=own.example(Kind.MASS, 12), length=own.example(Kind.LENGTH, 0.42))
+        self.against.line.setPlaceholderText(tr("such as PM-5, or {hung}", hung=hung))
+
     def _show_kept(self, kept: KeptScale | None) -> None:
         if kept is not None and kept.tool == self._number:
             self.kept, plan = kept, kept.plan
             self.marks.setPlainText(
-                "\n".join(f"{quantity(m.torque, plan.unit)}   {quantity(m.deflection, MILLIMETRE)}" for m in plan.marks)
+                "\n".join(
+                    f"{quantity(m.torque, plan.unit)}   {self._own.length_words(m.deflection)}" for m in plan.marks
+                )
             )
             self.every.line.setText(quantity(plan.every, plan.unit))
-            self.radius.line.setText("" if plan.radius is None else quantity(plan.radius, MILLIMETRE))
+            self.radius.line.setText("" if plan.radius is None else self._own.length_words(plan.radius))
             self.against.line.setText(plan.against)
             self._update_state()
         self._show_repeats()
@@ -161,7 +172,7 @@ class BeamScaleSheet(QWidget):
             if not line.strip():
                 continue
             try:
-                marks.append(read_mark(line, self._unit))
+                marks.append(read_mark(line, self._unit, self._own.length))
             except InputRefused as refusal:
                 wrong = f"“{line.strip()[:40]}”: {refusal.reason}."
                 break
@@ -183,8 +194,8 @@ class BeamScaleSheet(QWidget):
             self.told.setText("" if wrong else tr("Enter two marks or more."))
         else:
             slope = tr(
-                "{slope} mm a {symbol}",
-                slope=number(scale.slope * 1000 * self._unit.to_si(1.0)),
+                "{slope} a {symbol}",
+                slope=quantity(scale.slope * self._unit.to_si(1.0), self._own.length),
                 symbol=self._unit.symbol,
             )
             if scale.worst_residual is None:
@@ -260,7 +271,12 @@ class BeamScaleSheet(QWidget):
         if plan is None:
             return
         page = ScalePage(
-            tr("Scale of {number}", number=self._number), self._lines(plan), plan.graduations, plan.unit, plan.radius
+            tr("Scale of {number}", number=self._number),
+            self._lines(plan),
+            plan.graduations,
+            plan.unit,
+            plan.radius,
+            self._own,
         )
         self._around.work.compute(
             lambda: write_whole(path, scale_pdf(page)),
@@ -289,8 +305,8 @@ class BeamScaleSheet(QWidget):
         return (tr("{when}, against {against}.", when=when, against=plan.against or "…"), how, DRIFT)
 
 
-def read_mark(line: str, unit: Unit) -> Mark:
-    """A line with a torque, then a length; bare numbers are in ``unit`` and in mm. Raises InputRefused."""
+def read_mark(line: str, unit: Unit, length: Unit = MILLIMETRE) -> Mark:
+    """A line with a torque, then a length; bare numbers are in ``unit`` and in ``length``. Raises InputRefused."""
     parts = [p for p in line.replace("\t", "  ").replace(";", "  ").split("  ") if p.strip()]
     if len(parts) != 2:
         parts = line.split()
@@ -299,5 +315,5 @@ def read_mark(line: str, unit: Unit) -> Mark:
     if len(parts) != 2:
         raise InputRefused("marks", line, tr("a mark is a torque and a length, such as 20 N·m  12.5 mm"))
     torque = read(parts[0], Kind.TORQUE, default=unit, field="torque")
-    place = read(parts[1], Kind.LENGTH, default=MILLIMETRE, field="deflection")
+    place = read(parts[1], Kind.LENGTH, default=length, field="deflection")
     return Mark(torque.si, place.si)

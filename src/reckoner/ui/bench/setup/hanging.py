@@ -109,13 +109,15 @@ class HangingSheet(LeverSheet[LeverFacts]):
             )
         )
 
-    def start(self, run: RunState, means: Equipment, wish: HungWish | None = None) -> None:
+    def start(self, run: RunState, means: Equipment, wish: HungWish | None = None, hanger: float = 0.0) -> None:
         """A run, with nothing said yet; with a ``wish`` what a person has hangs, and what the register lacks of the tool is
-        not known."""
+        not known. ``hanger``: what hook and rope weighed last (kg); what a person has is said with all that hangs."""
         with self.filling():
             self._wish = wish
             super().start(run, means)
             self._begin(run.tool, means)
+            if hanger and wish is None:
+                self.hanger.line.setText(self.own_units.mass_words(hanger))
             if wish is not None and not (run.tool.own_mass and run.tool.own_centre) and not self._disc:
                 self.own.way.choose(OwnWay.UNKNOWN)
                 self.own.look()

@@ -8,6 +8,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QVBoxLayout, QWidget
 
+from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
@@ -102,7 +103,8 @@ class OtherWays(QWidget):
             words = tr("a meter between the tool and a stub, or two meters")
             self._row(rows, place, tr("In line"), words, WayChosen(ReferenceKind.IN_LINE, self.in_line))
         if self._ways and run.reference is None:
-            self.hanging.start(run, means, self._desk.wishes.now)
+            hanger = self._desk.around.station.settings.hanger
+            self.hanging.start(run, means, self._desk.wishes.now, hanger)
             self.gauging.start(run, means)
             if meters:
                 self.in_line.start(run, meters)
@@ -194,7 +196,7 @@ class OtherWays(QWidget):
             measured = self.hanging.measured
             self._desk.do(
                 call(setting_up.hang, run.id, lever, act, self.hanging.way, self.hanging.step),
-                done=lambda: self._keep_measured(run, measured),
+                done=lambda: self._keep_hung(run, measured, lever.hanger),
             )
         elif sheet is self.gauging and pull is not None:
             measured = MeasuredTool(lever_length=pull.grip)
@@ -208,6 +210,15 @@ class OtherWays(QWidget):
                     recoupling=ask.recoupling, shown=ask.shown, reason=ask.reason,
                 )
             )  # fmt: skip
+
+    def _keep_hung(self, run: RunState, measured: MeasuredTool, hanger: float) -> None:
+        """What hook and rope weigh is not asked again at this bench."""
+        self._keep_measured(run, measured)
+        if hanger and hanger != self._desk.around.station.settings.hanger:
+            try:
+                self._desk.around.station.keep(hanger=hanger)
+            except Refused as refusal:
+                self._desk.around.say(str(refusal))
 
     def _keep_measured(self, run: RunState, measured: MeasuredTool) -> None:
         """What was typed of the tool is the register's from now on, where the person may edit it."""

@@ -81,7 +81,16 @@ class StartPanel(Panel):
         self._tool_id = tool_id
         today = self.desk.around.today
         self.desk.around.work.browse(
-            call(propose, tool_id, today, kind, rule_set, second_scale=second_scale, at=at),
+            call(
+                propose,
+                tool_id,
+                today,
+                kind,
+                rule_set,
+                second_scale=second_scale,
+                at=at,
+                hanger=self.desk.around.station.settings.hanger,
+            ),
             self._show_proposal,
             self._cannot,
         )

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QGridLayout, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
-from reckoner.core.quantities.printing import fixed, number, quantity
+from reckoner.core.quantities.printing import fixed, number, quantity, span
 from reckoner.core.quantities.units import Kind, Unit
 from reckoner.core.requirements.rules import Rule
 from reckoner.core.requirements.tooltypes import Direction, MeterMode
@@ -247,7 +247,8 @@ class StartForm(Form[RunPlan]):
         except InputRefused:
             points = ()
         self.box.show_state(BoxLineState(tool.kind.minimum or 0.0, tool.kind.maximum, tool.unit, found.box, points))
-        self.hangs.setText("\n".join(box_words(tool, found.box, point) for point in points))
+        lines = [box_words(tool, found.box, point) for point in points]
+        self.hangs.setText("\n".join(filter(None, [*lines, working_range(tool, found.box, points)])))
 
     def _has_head(self) -> bool:
         tool = self.proposal.tool if self.proposal is not None else None
@@ -361,6 +362,23 @@ def box_words(tool: ToolFacts, box: tuple[BoxTorque, ...], point: float) -> str:
         return tr("{shown}: {hang}", shown=shown, hang=hang)
     near = quantity(tool.kind.nearest_setting(torque), tool.unit)
     return tr("{shown} cannot be made; the nearest is {near}: {hang}", shown=shown, near=near, hang=hang)
+
+
+def working_range(tool: ToolFacts, box: tuple[BoxTorque, ...], points: tuple[float, ...]) -> str:
+    """What a result may then speak of, where not all of the tool's scale can be tested; empty where it can."""
+    made = [point for point in points if any(one.makes(point) for one in box)]
+    low, high = tool.kind.minimum or tool.kind.maximum, tool.kind.maximum
+    if not made or (min(made) <= low * WHOLE[0] and max(made) >= high * WHOLE[1]):
+        return ""
+    return tr(
+        "A result then speaks of {tested}, not of the whole {scale}.",
+        tested=span(min(made), max(made), tool.unit),
+        scale=span(low, high, tool.unit),
+    )
+
+
+WHOLE = (1.05, 0.95)
+"""Of the ends of a scale: tested so near them it is tested whole."""
 
 
 def read_points(text: str, unit: Unit) -> tuple[float, ...]:
