@@ -56,6 +56,12 @@ ACTIONS: tuple[ActionSpec, ...] = (
         "far", tr("Reading over the whole screen"), ("F11",), tr("To be read from three metres; Escape comes back")
     ),
     ActionSpec("mute", tr("Sound on or off"), ("Ctrl+M",), tr("Remembered")),
+    ActionSpec(
+        "speech",
+        tr("Speech on or off"),
+        ("Ctrl+Shift+M",),
+        tr("The bench says each result and what to do next; remembered"),
+    ),
     ActionSpec("person", tr("Who is at the bench"), ("Ctrl+I",), tr("Choose whose initials sign")),
     ActionSpec("dark", tr("Dark or light"), ("Ctrl+D",), tr("For a dim bench")),
     ActionSpec("keys", tr("Keys"), ("F1",), tr("Shows this sheet")),

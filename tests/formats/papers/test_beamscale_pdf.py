@@ -61,7 +61,7 @@ def test_marks_along_an_arc_stand_at_their_angles_and_where_it_turns_is_marked()
 def test_what_does_not_fit_is_said_and_a_longer_one_lies_across():
     _lines, size = drawn(scale_pdf(page(step=0.018)))
     assert size == pytest.approx((297, 210), abs=0.1)
-    with pytest.raises(ScaleTooLong, match="300.mm long, and a page has room for 259.mm"):
+    with pytest.raises(ScaleTooLong, match=r"300.mm long, and a page has room for 259.mm"):
         scale_pdf(page(step=0.025))
     with pytest.raises(ScaleTooLong):
         scale_pdf(page(radius=0.02, step=0.006))

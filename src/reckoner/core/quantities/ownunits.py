@@ -131,7 +131,7 @@ METRIC = OwnUnits()
 
 
 def torque_both_ways(torque: float, unit: Unit) -> str:
-    """A torque (N·m) in a unit, and in the one of the other system.
+    """A torque (N·m) in a unit, and in the one of the other system. Refuses nothing.
 
     >>> torque_both_ways(80.0, N_M).replace(THIN, " "), torque_both_ways(80.0, LBF_FT).replace(THIN, " ")
     ('80 N·m, 59.005 lbf·ft', '59.005 lbf·ft, 80 N·m')

@@ -6,7 +6,7 @@ The column of steps with what each already holds.
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRectF, QSize, QStandardPaths, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QPolygonF, QResizeEvent
 from PyQt6.QtWidgets import QFileDialog, QSizePolicy, QWidget
 
 from reckoner.core.quantities.printing import fixed
@@ -17,6 +17,7 @@ from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.records import SeriesState, Step
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.words.comparisons import saying
+from reckoner.ui import actions
 from reckoner.ui.bench.fences import Fences, LastTime
 from reckoner.ui.bench.panel import Action
 from reckoner.ui.bench.presenter import BenchPresenter
@@ -32,7 +33,11 @@ from reckoner.ui.widgets.tag import Tag
 from reckoner.ui.widgets.text import label, set_tone, tip
 from reckoner.ui.work import call
 
-ROW = 7 * GRID
+ROW, NARROW_ROW = 7 * GRID, 4 * GRID
+"""How far apart steps stand, and how near they may."""
+
+WIDE = 28 * GRID
+"""From this width on what can be heard stands in one line."""
 
 TITLES = {
     Step.LOOK_OVER: tr("Look over"),
@@ -117,7 +122,8 @@ class StepColumn(QWidget):
         super().__init__()
         self._theme = theme
         self._run: RunState | None = None
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Maximum)
+        self.setMinimumHeight(NARROW_ROW * len(TITLES))
         theme.changed.connect(self.update)
 
     def sizeHint(self) -> QSize:
@@ -145,8 +151,9 @@ class StepColumn(QWidget):
             self._one(painter, QPointF(x, 2 * GRID + i * self._row()), title, holds(run, step), i - now)
 
     def _row(self) -> int:
-        """Rows stand closer when there are many."""
-        return ROW if self._run is None or len(titles(self._run)) < 6 else ROW - GRID
+        """Rows stand closer where there is little room for them."""
+        count = len(titles(self._run)) if self._run is not None else len(TITLES)
+        return max(NARROW_ROW, min(ROW, self.height() // count))
 
     def _one(self, painter: QPainter, at: QPointF, title: str, held: str, ahead: int) -> None:
         theme = self._theme
@@ -195,7 +202,7 @@ class LeftColumn(QWidget):
         self.connect_button.hide()
         self._mute = button(theme, "", presenter.sounds.toggle, "link")
         self._speech = button(theme, "", presenter.speech.toggle, "link")
-        self._speech.setToolTip(tip(tr("Speaks each result and what to do next, for a person whose hands are full")))
+        self._speech.setToolTip(tip(actions.tooltip("speech")))
         self.give_up = button(theme, tr("Give this run up…"), self.ask_give_up, "link")
         self.sheet = SetUpSheetLinks(presenter.around)
         self.give_up_why = EntryField(theme, tr("Why is it given up?"), words_reader)
@@ -215,6 +222,11 @@ class LeftColumn(QWidget):
         presenter.speech.changed.connect(self._show_mute)
         presenter.tagged.connect(self._show_tag)
         self._show_mute()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """In a narrow column the steps have the room; speech has its key."""
+        super().resizeEvent(event)
+        self._speech.setVisible(self.width() >= WIDE)
 
     def show_run(self, run: RunState | None) -> None:
         """Without a run: nothing is on the bench yet."""

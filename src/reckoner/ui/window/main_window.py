@@ -121,6 +121,7 @@ class Window(QWidget):
         actions.bind(self, "print", lambda: print_in_front(self))
         actions.bind(self, "far", lambda: self._on_bench(lambda bench: bench.far_away()))
         actions.bind(self, "mute", lambda: self._on_bench(lambda bench: bench.presenter.sounds.toggle()))
+        actions.bind(self, "speech", lambda: self._on_bench(lambda bench: bench.presenter.speech.toggle()))
         actions.bind(self, "dark", self._toggle_dark)
         actions.bind(self, "keys", self._show_keys)
 
