@@ -18,6 +18,15 @@ class Refused(ReckonerError):
     """Something from outside cannot be used; ``str()`` is a sentence a technician can act on."""
 
 
+class RefusedOnRecord(Refused):
+    """Something was refused, and that it was asked for is kept: ``keep`` writes it in a unit of work of its own, after
+    the one that was refused was rolled back."""
+
+    def keep(self, session: object) -> None:
+        """Write what is kept of it."""
+        raise NotImplementedError
+
+
 class InputRefused(Refused):
     """A value that was given cannot be used.
 

@@ -135,8 +135,9 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
             ChainPart("certificate_point", "id, torque, error, expanded_uncertainty", Belonging("t.certificate_id")),
         ),
         LinkKind.WITHDRAWAL: (ChainPart("certificate_withdrawal", "id, certificate_id, at, person_id, reason"),),
-        LinkKind.KEY: (ChainPart("signing_key", "id, person_id, at, salt, cost, public"),),
-        LinkKind.SEAL: (ChainPart("seal", "id, signature_id, key_id, mark"),),
+        LinkKind.KEY: (ChainPart("signing_key", "id, person_id, at, salt, cost, public, set_by_id, beside_id"),),
+        LinkKind.TRY: (ChainPart("passphrase_try", "id, audit_id, person_id, at, was_right"),),
+        LinkKind.SEAL: (ChainPart("seal", "id, signature_id, meaning, key_id, mark"),),
         LinkKind.CROSS_CHECK: (
             ChainPart("cross_check", "id, reference_id, at, person_id, against, indicated, actual, note, cross_run_id"),
             ChainPart(
@@ -191,6 +192,7 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "signature": (LinkKind.RUN, "run_id"),
     "abandonment": (LinkKind.RUN, "run_id"),
     "signing_key": (LinkKind.KEY, "id"),
+    "passphrase_try": (LinkKind.TRY, "id"),
     "seal": (LinkKind.SEAL, "id"),
     "cross_check": (LinkKind.CROSS_CHECK, "id"),
     "beam_scale": (LinkKind.BEAM_SCALE, "id"),

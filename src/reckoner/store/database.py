@@ -13,6 +13,7 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reckoner.core.errors import RefusedOnRecord
 from reckoner.store import files
 from reckoner.store.backend import Backend
 from reckoner.store.errors import LookingOn, WriteFailed, WrongThread
@@ -96,7 +97,7 @@ class Database:
 
     @contextmanager
     def session(self) -> Iterator[Session]:
-        """A unit of work: committed at the end, rolled back on any error.
+        """A unit of work: committed at the end, rolled back on any error; of a refusal that is kept on record, that alone.
 
         Raises WrongThread outside the owner's thread, StoreRefused when the disk will not take it or the file is gone.
         """
@@ -104,12 +105,20 @@ class Database:
         from reckoner.store.chain import link_new  # loads sqlalchemy
         from reckoner.store.engine import unit_of_work  # loads numpy
 
-        with self._refusals(), unit_of_work(self.backend, self.station()) as session:
-            yield session
-            link_new(session)
-            self.backend.require_same()
-            session.commit()
-            self.backend.require_same()
+        try:
+            with self._refusals(), unit_of_work(self.backend, self.station()) as session:
+                yield session
+                link_new(session)
+                self.backend.require_same()
+                session.commit()
+                self.backend.require_same()
+        except RefusedOnRecord as refusal:
+            if not self.looking_on:
+                with self._refusals(), unit_of_work(self.backend, self.station()) as session:
+                    refusal.keep(session)
+                    link_new(session)
+                    session.commit()
+            raise
 
     def _require_owner(self) -> None:
         if threading.get_ident() != self._thread:

@@ -35,6 +35,13 @@ class RunKind(StrEnum):
     DIARY = mark("diary")
 
 
+class SealMeaning(StrEnum):
+    """What a sealed signature says."""
+
+    TESTED = mark("tested")
+    CHECKED = mark("checked")
+
+
 class Abuse(StrEnum):
     """What was done to a tool before a step of its diary."""
 
@@ -157,8 +164,9 @@ class GearKind(StrEnum):
 class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
     event; a line of the audit trail; a version of the register; a reference's certificate, and its withdrawal; a person's
-    key; a seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a result of another laboratory; a
-    review, a line of it settled, its closing; a job that is over, with all that was done in it."""
+    key; a passphrase that was tried; a seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a
+    result of another laboratory; a review, a line of it settled, its closing; a job that is over, with all that was done in
+    it."""
 
     RUN = mark("run")
     EVENT = mark("event")
@@ -167,6 +175,7 @@ class LinkKind(StrEnum):
     CERTIFICATE = mark("certificate")
     WITHDRAWAL = mark("withdrawal")
     KEY = mark("key")
+    TRY = mark("try")
     SEAL = mark("seal")
     CROSS_CHECK = mark("cross-check")
     BEAM_SCALE = mark("beam scale")

@@ -1,5 +1,6 @@
 """Deciding: signatures, amendments, every rule's answer, who may adjust."""
 
+from datetime import timedelta
 from pathlib import Path
 
 import numpy as np
@@ -8,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QDesktopServices
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
+from sqlalchemy import func, select
 
 from reckoner.formats import rulesets
 from reckoner.shop.numbering import certificate_number
@@ -15,8 +17,10 @@ from reckoner.shop.runs import adjusting, signing
 from reckoner.shop.runs.outcomes import choices
 from reckoner.shop.runs.records import Step
 from reckoner.store.schema import Run, Signature, Tool, Trace
+from reckoner.store.schema.links import PassphraseTry
 from reckoner.store.terms import RegisterKind, Right
 from reckoner.ui.places import PlaceId
+from tests.support.clock import NOW
 from tests.support.hands import ENTER, WAIT, click, focused, go, look, press, settle, type_in
 from tests.support.runs import later, outside, prepared, read_all, tool_id
 
@@ -172,7 +176,7 @@ def test_a_run_is_signed_with_a_passphrase_and_wrong_ones_slow_down(qtbot, open_
     qtbot.waitUntil(lambda: window.around.person.keyed, timeout=WAIT)
     go(window, "bench", run=run.id)
     bench = window.current
-    qtbot.waitUntil(lambda: bench.run is not None and bench.panels.deciding.passphrase.isVisible(), timeout=WAIT)
+    qtbot.waitUntil(lambda: bench.run is not None and bench.panels.deciding.passphrases.own.isVisible(), timeout=WAIT)
     panel = bench.panels.deciding
     for typed, said in (
         ("", "Type it"),
@@ -180,15 +184,17 @@ def test_a_run_is_signed_with_a_passphrase_and_wrong_ones_slow_down(qtbot, open_
         ("wrong two", None),
         ("wrong three", "Wrong ones slow down"),
     ):
-        panel.passphrase.line.setText(typed)
+        panel.passphrases.own.line.setText(typed)
         settle(qtbot, window)
         look(window)
         bench.primary()
         settle(qtbot, window)
-        assert said is None or said in panel.passphrase.hint.text()
+        assert said is None or said in panel.passphrases.own.hint.text()
     assert not bench.run.signed
-    panel.tries.was_right(act.person_id)  # the time has passed
-    panel.passphrase.line.setText("a crow-foot is not a bird")
+    with demo.session() as session:
+        assert session.scalar(select(func.count()).select_from(PassphraseTry)) == 2  # a third was not looked at
+    window.around.now = lambda: NOW + timedelta(minutes=10)
+    panel.passphrases.own.line.setText("a crow-foot is not a bird")
     bench.primary()
     qtbot.waitUntil(lambda: bench.run.signed, timeout=WAIT)
 

@@ -15,12 +15,13 @@ from reckoner.shop.runs.records import Step
 from reckoner.store.reader import reader_of
 from reckoner.store.terms import ObservationKind
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
+from tests.support.pounds import IN, LB
 from tests.support.runs import tool_id
-from tests.ui.bench.test_simplesum import IN, LB, begin, pounds, typed_at_the_top  # noqa: F401
+from tests.ui.bench.test_simplesum import begin, typed_at_the_top
 
 
 @pytest.fixture
-def hung(qtbot, open_window, pounds, act):  # noqa: F811
+def hung(qtbot, open_window, pounds, act):
     """35 lb at 18 in on T-1, set up: the window, its bench and the database."""
     folder, database = pounds
     with database.session() as session:

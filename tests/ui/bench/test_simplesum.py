@@ -18,55 +18,17 @@ from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.papers import PAPERS
 from reckoner.shop.procedures.weights import next_asked
 from reckoner.shop.register import adding
-from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.completing import MeasuredTool, keep_measured
-from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening, setting_up, signing, taking
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.runs.records import Step
 from reckoner.shop.setups.hanging import HungAt, HungWeight, LeverFacts
-from reckoner.store.database import Database
 from reckoner.store.schema import Tool
 from reckoner.store.terms import ObservationKind, ReferenceKind, RunKind, Source
 from reckoner.ui.places import PlaceId
-from tests.support.clock import NOW
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
-
-POUNDS = """
-people = [{ initials = "J. D.", name = "J. Dell" }]
-[[models]]
-maker = "Ottermoor"
-name = "OT-150"
-type = "II"
-class = "A"
-mechanism = "click"
-minimum = "20 lbf.ft"
-maximum = "150 lbf.ft"
-resolution = "1 lbf.ft"
-unit = "lbf.ft"
-lever_length = "18 in"
-[[tools]]
-number = "T-1"
-model = "Ottermoor OT-150"
-[[weights]]
-number = "P-25"
-stamped = "25 lb"
-[[weights]]
-number = "P-10"
-stamped = "10 lb"
-"""
-LB, IN, LBF_FT = 0.45359237, 0.0254, 1.3558179483314003
-
-
-@pytest.fixture
-def pounds(tmp_path):
-    folder = tmp_path / "own"
-    database = Database(folder)
-    with database.session() as session:
-        take_in(session, register.parse(POUNDS), NOW)
-    yield folder, database
-    database.close()
+from tests.support.pounds import IN, LB, LBF_FT
 
 
 def typed_at_the_top(qtbot, window, text):

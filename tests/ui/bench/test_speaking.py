@@ -14,8 +14,9 @@ from reckoner.ui.bench.pedals import KeyTaken, PedalUse
 from reckoner.ui.places import PlaceId
 from reckoner.ui.speech import Speech, SpeechAbsent
 from tests.support.hands import ENTER, WAIT, click, go, press, pull, settle
+from tests.support.pounds import IN, LB
 from tests.support.runs import tool_id
-from tests.ui.bench.test_simplesum import IN, LB, begin, pounds, typed_at_the_top  # noqa: F401
+from tests.ui.bench.test_simplesum import begin, typed_at_the_top
 
 
 class KeptVoice:
@@ -91,7 +92,7 @@ def test_results_and_what_to_do_next_are_spoken_in_a_few_words(qtbot, open_windo
     assert len(speech.spoken) == count
 
 
-def test_a_foot_answers_goes_on_and_strikes_wherever_the_focus_is(qtbot, open_window, pounds, act):  # noqa: F811
+def test_a_foot_answers_goes_on_and_strikes_wherever_the_focus_is(qtbot, open_window, pounds, act):
     folder, database = pounds
     with database.session() as session:
         keep_measured(session, 1, MeasuredTool(own_mass=3 * LB, own_centre=8 * IN), act)

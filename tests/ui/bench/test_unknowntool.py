@@ -8,7 +8,6 @@ from reckoner.shop.runs.records import Step
 from reckoner.store.terms import RunKind
 from reckoner.ui.places import PlaceId
 from tests.support.hands import ENTER, WAIT, click, go, press, settle, type_in
-from tests.ui.bench.test_simplesum import pounds  # noqa: F401
 
 
 @pytest.mark.parametrize("described", [False, True])
@@ -16,7 +15,7 @@ def test_twelve_presses_lead_from_what_one_has_to_the_first_click_of_a_tool_that
     qtbot,
     open_window,
     pounds,
-    described,  # noqa: F811
+    described,
 ):
     folder, _database = pounds
     window = open_window(folder)

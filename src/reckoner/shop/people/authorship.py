@@ -36,21 +36,23 @@ class Act:
     at: datetime
 
 
-def note(session: Session, act: Act, action: str, subject: str, **detail: object) -> None:
+def note(session: Session, act: Act, action: str, subject: str, **detail: object) -> Audit:
     """Add a line to the audit trail, in the same unit of work as the change."""
-    note_by(session, act.person_id, act.at, action, subject, **detail)
+    return note_by(session, act.person_id, act.at, action, subject, **detail)
 
 
-def note_by(session: Session, person_id: int | None, at: datetime, action: str, subject: str, **detail: object) -> None:
+def note_by(
+    session: Session, person_id: int | None, at: datetime, action: str, subject: str, **detail: object
+) -> Audit:
     """The same, also for a change that nobody who is registered has made, as a first import."""
     text = json.dumps(detail, ensure_ascii=False, default=str)
-    session.add(
-        Audit(
-            at=at,
-            person_id=person_id,
-            action=action,
-            subject=subject,
-            detail=text,
-            station=session.info.get(STATION, ""),
-        )
+    line = Audit(
+        at=at,
+        person_id=person_id,
+        action=action,
+        subject=subject,
+        detail=text,
+        station=session.info.get(STATION, ""),
     )
+    session.add(line)
+    return line

@@ -169,6 +169,8 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return tr("withdrawal of a certificate {row_id}", row_id=row_id)
         case LinkKind.KEY:
             return tr("signing key {row_id}", row_id=row_id)
+        case LinkKind.TRY:
+            return tr("tried passphrase {row_id}", row_id=row_id)
         case LinkKind.SEAL:
             return tr("seal {row_id}", row_id=row_id)
         case LinkKind.CROSS_CHECK:

@@ -34,7 +34,7 @@ from reckoner.shop.words.comparisons import concluded_sentence
 from reckoner.shop.words.results import want_words
 from reckoner.store.chain import link_new
 from reckoner.store.schema import Person, PointResultRow, Signature, ToolStanding
-from reckoner.store.terms import EventKind, Outcome, Right
+from reckoner.store.terms import EventKind, Outcome, Right, SealMeaning
 
 RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
 """The outcomes after which a tool has a new due date."""
@@ -50,15 +50,27 @@ def sign(
     *,
     of_model: bool = False,
     passphrase: str | None = None,
+    second_passphrase: str | None = None,
 ) -> RunState:
     """Sign the run: keep its results, and let ``outcome`` (the advised one by default) follow for the tool.
 
     ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
     outcome that this run cannot have, without the second person that the rule set asks for, without a reason where its owner
-    releases it undecided, or without the passphrase of a person who has one. Changes: reviews, runs, standings. Right:
+    releases it undecided, or without the passphrase of a person who has one, signing
+    or beside. Changes: reviews, runs, standings. Right:
     allow, second, sign."""
     run = opened(session, run_id)
-    conclude(session, run, act, outcome, remark, second_person_id, of_model=of_model, passphrase=passphrase)
+    conclude(
+        session,
+        run,
+        act,
+        outcome,
+        remark,
+        second_person_id,
+        of_model=of_model,
+        passphrase=passphrase,
+        second_passphrase=second_passphrase,
+    )
     link_new(session)
     changed(session, ChangeKind.RUNS, run_id, act.person_id)
     return as_signed(session, run)
@@ -74,6 +86,7 @@ def conclude(
     *,
     of_model: bool = False,
     passphrase: str | None = None,
+    second_passphrase: str | None = None,
 ) -> None:
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does. Changes: reviews, standings.
     Right: allow, second, sign."""
@@ -125,7 +138,8 @@ def conclude(
         characterising.keep(session, run, act, of_model=of_model)
     _apply_outcome(session, run, found, chosen, sentence, act, remark.strip() if by_owner else "")
     update_projection(session, run.tool.id, act.person_id)
-    seals.seal(session, signature, passphrase)
+    given = {SealMeaning.TESTED: passphrase, SealMeaning.CHECKED: second_passphrase}
+    seals.seal(session, signature, given, act)
     if judgement.found is not None and judgement.found.accepted is False and run.policy.judges and run.amends is None:
         from reckoner.shop.using.reviewing import begin_after  # most runs find nothing to review
 

@@ -42,7 +42,7 @@ from reckoner.store.schema.gear import (
     WeighingScale,
     Weight,
 )
-from reckoner.store.schema.links import ChainLink, Seal, SigningKey
+from reckoner.store.schema.links import ChainLink, PassphraseTry, Seal, SigningKey
 from reckoner.store.schema.register import (
     Attachment,
     Certificate,
@@ -124,6 +124,7 @@ __all__ = [
     "OpenRun",
     "OutsidePoint",
     "OutsideResult",
+    "PassphraseTry",
     "Person",
     "PointResultRow",
     "Record",

@@ -8,7 +8,7 @@ from sqlalchemy import ForeignKey, UniqueConstraint
 from sqlalchemy.orm import Mapped, mapped_column
 
 from reckoner.store.schema.base import Base, Record, Term
-from reckoner.store.terms import LinkKind
+from reckoner.store.terms import LinkKind, SealMeaning
 
 
 class ChainLink(Record, Base):
@@ -27,7 +27,8 @@ class ChainLink(Record, Base):
 
 class SigningKey(Record, Base):
     """A person's key, made from a passphrase that is kept nowhere: Ed25519 (RFC 8032), its secret drawn by scrypt (RFC 7914)
-    from the passphrase, ``salt`` and ``cost``. The newest of a person counts for what is signed next."""
+    from the passphrase, ``salt`` and ``cost``. The newest of a person counts for what is signed next. ``set_by_id`` set it;
+    ``beside_id`` vouched beside, where the passphrase before was not given (None: it was, or there was none)."""
 
     __tablename__ = "signing_key"
     person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
@@ -35,12 +36,28 @@ class SigningKey(Record, Base):
     salt: Mapped[bytes]
     cost: Mapped[int]
     public: Mapped[bytes]
+    set_by_id: Mapped[int] = mapped_column(ForeignKey("person.id"))
+    beside_id: Mapped[int | None] = mapped_column(ForeignKey("person.id"))
+
+
+class PassphraseTry(Record, Base):
+    """A passphrase that was typed for a person, ``was_right`` or wrong; a right one only where wrong ones came before it. Its
+    line of the audit trail says so."""
+
+    __tablename__ = "passphrase_try"
+    audit_id: Mapped[int] = mapped_column(ForeignKey("audit.id"), unique=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("person.id"), index=True)
+    at: Mapped[datetime]
+    was_right: Mapped[bool]
 
 
 class Seal(Record, Base):
-    """A signature bound to its person's passphrase: ``mark`` is the key's signature over the content of the signed run."""
+    """A signature bound to the passphrase of who signed, or of who stood beside: ``mark`` is the key's signature over the
+    content of the signed run and the ``meaning``."""
 
     __tablename__ = "seal"
-    signature_id: Mapped[int] = mapped_column(ForeignKey("signature.id"), unique=True)
+    __table_args__ = (UniqueConstraint("signature_id", "meaning"),)
+    signature_id: Mapped[int] = mapped_column(ForeignKey("signature.id"), index=True)
+    meaning: Mapped[SealMeaning] = mapped_column(Term(SealMeaning))
     key_id: Mapped[int] = mapped_column(ForeignKey("signing_key.id"))
     mark: Mapped[bytes]

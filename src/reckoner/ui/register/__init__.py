@@ -4,7 +4,8 @@
 ``factsheet``  all fields of a row, in groups, with what is missing, and who changed what
 ``shelf``      a list of rows beside the chosen row's sheet; ``adders`` what adds one
 ``newmodel``   a model by its picture, its range and its drive
-``newmeter``   a meter, weights or a scale; ``newtools`` one tool or many; ``people`` somebody who works here, a passphrase
+``newmeter``   a meter, weights or a scale; ``newtools`` one tool or many
+``people``     somebody who works here; ``passphrase`` what one signs with
 ``linking``    how a reference is reached from this station
 ``files``      the files of a row
 """

@@ -26,7 +26,7 @@ from reckoner.ui.place import Surroundings
 from reckoner.ui.register.adders import GearAdder, ModelAdder, PersonAdder
 from reckoner.ui.register.factsheet import FactSheet
 from reckoner.ui.register.files import Files
-from reckoner.ui.register.people import Passphrase
+from reckoner.ui.register.passphrase import Passphrase
 from reckoner.ui.register.shelf import LIST_WIDTH, AboveFields, RowAdder, Shelf, ShelfSpec
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.text import label

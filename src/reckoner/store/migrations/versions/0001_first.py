@@ -274,8 +274,12 @@ def upgrade() -> None:
         sa.Column("salt", sa.LargeBinary(), nullable=False),
         sa.Column("cost", sa.Integer(), nullable=False),
         sa.Column("public", sa.LargeBinary(), nullable=False),
+        sa.Column("set_by_id", sa.Integer(), nullable=False),
+        sa.Column("beside_id", sa.Integer(), nullable=True),
         sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["beside_id"], ["person.id"], name=op.f("fk_signing_key_beside_id_person")),
         sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_signing_key_person_id_person")),
+        sa.ForeignKeyConstraint(["set_by_id"], ["person.id"], name=op.f("fk_signing_key_set_by_id_person")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_signing_key")),
     )
     op.create_index(op.f("ix_signing_key_person_id"), "signing_key", ["person_id"], unique=False)
@@ -449,6 +453,19 @@ def upgrade() -> None:
         sa.PrimaryKeyConstraint("id", name=op.f("pk_outside_result")),
     )
     op.create_index(op.f("ix_outside_result_tool_id"), "outside_result", ["tool_id"], unique=False)
+    op.create_table(
+        "passphrase_try",
+        sa.Column("audit_id", sa.Integer(), nullable=False),
+        sa.Column("person_id", sa.Integer(), nullable=False),
+        sa.Column("at", sa.DateTime(), nullable=False),
+        sa.Column("was_right", sa.Boolean(), nullable=False),
+        sa.Column("id", sa.Integer(), nullable=False),
+        sa.ForeignKeyConstraint(["audit_id"], ["audit.id"], name=op.f("fk_passphrase_try_audit_id_audit")),
+        sa.ForeignKeyConstraint(["person_id"], ["person.id"], name=op.f("fk_passphrase_try_person_id_person")),
+        sa.PrimaryKeyConstraint("id", name=op.f("pk_passphrase_try")),
+        sa.UniqueConstraint("audit_id", name=op.f("uq_passphrase_try_audit_id")),
+    )
+    op.create_index(op.f("ix_passphrase_try_person_id"), "passphrase_try", ["person_id"], unique=False)
     op.create_table(
         "tool_event",
         sa.Column("tool_id", sa.Integer(), nullable=False),
@@ -910,14 +927,16 @@ def upgrade() -> None:
     op.create_table(
         "seal",
         sa.Column("signature_id", sa.Integer(), nullable=False),
+        sa.Column("meaning", sa.String(length=200), nullable=False),
         sa.Column("key_id", sa.Integer(), nullable=False),
         sa.Column("mark", sa.LargeBinary(), nullable=False),
         sa.Column("id", sa.Integer(), nullable=False),
         sa.ForeignKeyConstraint(["key_id"], ["signing_key.id"], name=op.f("fk_seal_key_id_signing_key")),
         sa.ForeignKeyConstraint(["signature_id"], ["signature.id"], name=op.f("fk_seal_signature_id_signature")),
         sa.PrimaryKeyConstraint("id", name=op.f("pk_seal")),
-        sa.UniqueConstraint("signature_id", name=op.f("uq_seal_signature_id")),
+        sa.UniqueConstraint("signature_id", "meaning", name=op.f("uq_seal_signature_id")),
     )
+    op.create_index(op.f("ix_seal_signature_id"), "seal", ["signature_id"], unique=False)
     op.create_table(
         "zero_check",
         sa.Column("run_id", sa.Integer(), nullable=False),

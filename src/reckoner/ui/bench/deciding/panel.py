@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-import math
-import time
 from typing import TYPE_CHECKING
 
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.decision.verdict import Verdict
-from reckoner.core.errors import Refused
 from reckoner.core.quantities import printing
 from reckoner.core.quantities.checks import at_most
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
-from reckoner.shop.people import seals
 from reckoner.shop.people.present import PersonFacts, people
 from reckoner.shop.planning.nextup import NextUp, next_up
 from reckoner.shop.runs import adjusting, amending, continuing, signing
@@ -36,12 +32,12 @@ from reckoner.ui.bench.deciding.certifying import Certifying
 from reckoner.ui.bench.deciding.diary import DiaryView
 from reckoner.ui.bench.deciding.learning import HowAdjusted
 from reckoner.ui.bench.deciding.numbers import Numbers
+from reckoner.ui.bench.deciding.passphrases import Passphrases
 from reckoner.ui.bench.panel import Action, BenchAccess, Panel
 from reckoner.ui.drawings.beforeafter import BeforeAfter
 from reckoner.ui.layout import column, row, scrolling, surface
 from reckoner.ui.places import PlaceId, Target, WayBack
 from reckoner.ui.theme import Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
 from reckoner.ui.widgets.entry import EntryField, words_reader
@@ -82,16 +78,13 @@ class DecidingPanel(Panel):
         self.cannot_adjust = label(self.theme, "", Type.CAPTION, "quiet", wrap=True)
         self.how_adjusted = HowAdjusted(self.desk.around, self.desk.open_run)
         self.second = Chips(self.theme, tr("Second person"))
+        self.second.chosen.connect(self._ask_passphrases)
         self.second.chosen.connect(self.desk.offer)
         self._second_title = label(self.theme, tr("Second person"), Type.STRONG, "quiet")
         self.of_model = Chips(self.theme, tr("Kept for"))
         self.remark = EntryField(self.theme, tr("A remark for the record"), words_reader)
-        self.passphrase = EntryField(self.theme, tr("Your passphrase"), lambda text: (text, " "))
-        self.passphrase.line.setEchoMode(QLineEdit.EchoMode.Password)
-        self.passphrase.given.connect(lambda _value: self._sign_now())
-        self.passphrase.cap(40 * GRID)
-        self.passphrase.hide()
-        self.tries = seals.PassphraseTries()
+        self.passphrases = Passphrases(self.theme)
+        self.passphrases.entered.connect(self._sign_now)
         self.amend = button(self.theme, tr("Amend this signed run…"), self._ask_amend, "link")
         self.to_sheet = button(self.theme, tr("To the tool's sheet"), self._to_sheet, "link")
         self.certificate = Certifying(self.desk)
@@ -123,7 +116,7 @@ class DecidingPanel(Panel):
             column(
                 said, self.why, self.beside, self._formal, self._caution, what, self.due, self.link, self.cannot_adjust,
                 self.how_adjusted, who,
-                self.passphrase, after, self.amend_why, gap=1, margin=3,
+                self.passphrases, after, self.amend_why, gap=1, margin=3,
             )
         )  # fmt: skip
         content = QWidget()
@@ -238,8 +231,7 @@ class DecidingPanel(Panel):
             model = tr("every {maker} {model}", maker=run.tool.maker, model=run.tool.model)
             self.of_model.offer([(TOOL, tr("this tool")), (MODEL, model)], [TOOL])
         self.remark.setVisible(not run.signed)
-        person = self.desk.around.person
-        self.passphrase.setVisible(not run.signed and person is not None and person.keyed)
+        self._ask_passphrases()
         self.amend.setVisible(run.signed and not run.amended)
         self.to_sheet.setVisible(run.signed)
         self.certificate.show_run(run)
@@ -334,31 +326,30 @@ class DecidingPanel(Panel):
         outcome = Outcome(self.outcomes.one) if self.outcomes.one else None
         remark, second = self.remark.text, int(self.second.one) if self.second.one else None
         of_model, person = self.of_model.one == MODEL, self.desk.around.person
-        passphrase = self.passphrase.text if person is not None and person.keyed else None
-        if person is None or (passphrase is not None and not self._may_try(person.id, passphrase)):
+        if person is None or self.passphrases.missing():
             return
-        self.passphrase.clear()
-        act = self.desk.around.act()
-        signed = call(signing.sign, run.id, act, outcome, remark, second, of_model=of_model, passphrase=passphrase)
+        act, (own, beside) = self.desk.around.act(), self.passphrases.take()
+        signed = call(
+            signing.sign,
+            run.id,
+            act,
+            outcome,
+            remark,
+            second,
+            of_model=of_model,
+            passphrase=own,
+            second_passphrase=beside,
+        )
+        self.desk.do(signed, told=self.passphrases.refuse)
 
-        def told(refusal: Refused) -> None:
-            if isinstance(refusal, seals.WrongPassphrase):
-                self.tries.was_wrong(person.id, time.monotonic())
-                self.passphrase.setFocus()
-
-        self.desk.do(signed, done=lambda: self.tries.was_right(person.id), told=told)
-
-    def _may_try(self, person_id: int, passphrase: str) -> bool:
-        """Whether a passphrase may be tried now: wrong ones slow down, and an empty one is none."""
-        if not passphrase:
-            self.passphrase.refuse(tr("Type it; it is kept nowhere."))
-            self.passphrase.setFocus()
-            return False
-        left = self.tries.wait(person_id, time.monotonic())
-        if left > 0:
-            self.passphrase.refuse(tr("Wrong ones slow down: wait {ceil} s, then type it again.", ceil=math.ceil(left)))
-            return False
-        return True
+    def _ask_passphrases(self) -> None:
+        """Of who signs, and of who was chosen to stand beside."""
+        run, person = self._run, self.desk.around.person
+        if run is None or run.signed:
+            self.passphrases.ask(None, None)
+            return
+        second = next((one for one in self._people if str(one.id) == self.second.one), None)
+        self.passphrases.ask(person, second if run.rules.second_person else None)
 
     def _sign_now(self) -> None:
         action = self.action()

@@ -148,6 +148,7 @@ class StartPanel(Panel):
                 field.line.editingFinished.connect(partial(self._left, lack.fact))
                 self._fields[lack.fact] = field
                 self._lacking.addWidget(field)
+                field.show()  # at once: Tab would pass what is shown only with the next turn of events
         self._lacking_box.setVisible(bool(found.lacking))
 
     def _left(self, fact: ModelFact) -> None:
