@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Protocol
 
 from reckoner.core.errors import Refused
@@ -33,20 +34,30 @@ NOTHING = tr(
 )
 
 
+@dataclass(frozen=True)
+class Done:
+    """What was done, by ``who`` (a person's id): taking back is one's own."""
+
+    who: int | None
+    what: Undoable
+
+
 class UndoStack:
     """One for a window. Each is told at the foot with the sentence of what it was."""
 
     def __init__(self, around: Surroundings) -> None:
         self._around = around
-        self.done: list[Undoable] = []
-        self.undone: list[Undoable] = []
+        self.done: list[Done] = []
+        self.undone: list[Done] = []
         self._under_way = False
-        self._recalled: int | None = None
+        self._recalled: set[int] = set()
 
     def did(self, undoable: Undoable, told: str = "") -> None:
         """A person has done something; ``told`` says what came of it."""
-        self.done.append(undoable)
-        self.undone.clear()
+        person = self._around.person
+        who = person.id if person is not None else None
+        self.done.append(Done(who, undoable))
+        self.undone = [one for one in self.undone if one.who != who]
         self._around.say(
             tr(
                 "Kept: {ended} {also}Ctrl+Z takes it back.",
@@ -59,21 +70,29 @@ class UndoStack:
         """Another database was opened: nothing of the one before can be taken back here."""
         self.done.clear()
         self.undone.clear()
-        self._recalled = None
+        self._recalled.clear()
 
     def undo(self) -> None:
         """Take the newest command back; before this window was opened, what the same person changed in the register today."""
         person = self._around.person
-        if self.done or person is None or self._recalled == person.id:
+        if person is None or self._newest(self.done) is not None or person.id in self._recalled:
             self._turn(self.done, self.undone, tr("Taken back"), NOTHING)
         elif not self._under_way:
             from reckoner.shop.register.takingback import commands_of  # only when it is wanted
 
-            self._recalled = person.id
-            self._around.work.browse(call(commands_of, self._around.act()), self._recall, self._cannot)
+            self._recalled.add(person.id)
+            who = person.id
+            self._around.work.browse(
+                call(commands_of, self._around.act()), lambda found: self._recall(who, found), self._cannot
+            )
 
-    def _recall(self, found: tuple[Command, ...]) -> None:
-        self.done[:0] = found
+    def _newest(self, source: list[Done]) -> Done | None:
+        """The newest that the person at the bench did."""
+        person = self._around.person
+        return next((one for one in reversed(source) if person is not None and one.who in (None, person.id)), None)
+
+    def _recall(self, who: int, found: tuple[Command, ...]) -> None:
+        self.done[:0] = [Done(who, command) for command in found]
         self._turn(self.done, self.undone, tr("Taken back"), NOTHING)
 
     def _cannot(self, refusal: Refused) -> None:
@@ -83,25 +102,26 @@ class UndoStack:
         """Do again what was taken back last."""
         self._turn(self.undone, self.done, tr("Done again"), tr("Nothing was taken back that could be done again."))
 
-    def _turn(self, source: list[Undoable], target: list[Undoable], word: str, nothing: str) -> None:
+    def _turn(self, source: list[Done], target: list[Done], word: str, nothing: str) -> None:
         if self._under_way:
             return
-        if not source:
-            self._around.say(nothing)
-            return
-        if self._around.person is None:
+        if source and self._around.person is None:
             self._around.say(tr("Choose who is at the bench first, at the top right."))
             return
-        undoable, act = source[-1], self._around.act()
+        newest = self._newest(source)
+        if newest is None:
+            self._around.say(nothing)
+            return
+        undoable, act = newest.what, self._around.act()
         self._under_way = True
 
         def turned(inverse: Undoable) -> None:
-            source.remove(undoable)
-            target.append(inverse)
+            source.remove(newest)
+            target.append(Done(act.person_id, inverse))
             self._around.say(f"{word}: {_ended(undoable.words)}")
 
         def refused(refusal: Refused) -> None:
-            source.remove(undoable)  # it can never be taken back again: something newer stands on it
+            source.remove(newest)  # it can never be taken back again: something newer stands on it
             self._around.say(str(refusal))
 
         self._around.work.ask(call(undoable.take_back, act), turned, refused, ended=self._over)

@@ -1,5 +1,6 @@
 """Changing the register as a person does: what is checked, who may, what is taken back, and what every field reads."""
 
+from dataclasses import replace
 from datetime import date
 
 import pytest
@@ -11,6 +12,7 @@ from reckoner.core.quantities.ownunits import METRIC, OwnUnits, UnitSystem
 from reckoner.core.quantities.units import N_M
 from reckoner.core.requirements.limits import of_reading, read_limit
 from reckoner.shop.events import projection
+from reckoner.shop.events.recording import report
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
 from reckoner.shop.people.present import people
@@ -25,7 +27,7 @@ from reckoner.shop.register.shelves import next_meter
 from reckoner.shop.register.takingback import commands_of
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import EventKind, RegisterKind
 from tests.support.runs import later, tool_id
 
 PERSON, MODEL, TOOL, REFERENCE = (
@@ -327,3 +329,18 @@ def test_a_model_is_told_in_what_goes_with_its_own_torque_and_the_shop_can_say_o
             "kg",
             "kg",
         )
+
+
+def test_what_somebody_else_did_is_taken_back_by_them_alone(demo, act):
+    other = replace(act, person_id=2)
+    with demo.session() as session:
+        wanted = tool_id(demo, "HC-0417")
+        field = next(f for f in fields_of(RegisterKind.TOOL) if f.name == "place")
+        command = change(session, RegisterKind.TOOL, wanted, field, "Tower 9", act)
+        held = report(session, wanted, EventKind.FELL, "off the gantry", act)
+    for done in (command, held):
+        with pytest.raises(ShopRefused, match=r"R\. K\. did that, and takes it back alone"), demo.session() as session:
+            done.take_back(session, other)
+    with demo.session() as session:
+        held.take_back(session, act)
+        command.take_back(session, act)

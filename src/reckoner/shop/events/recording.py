@@ -22,7 +22,7 @@ from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.standing import Standing, kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import require, require_here, require_own
 from reckoner.shop.register import listing
 from reckoner.store.schema import HistoryPlace, OpenRun, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind, Right
@@ -223,19 +223,20 @@ def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Ac
     return ReportedEvent(words, told, tool_id, event.id, kind, reason)
 
 
-def refuse_if_newer(session: Session, event_id: int) -> ToolEvent:
-    """The event, if nothing happened to its tool since. Raises ShopRefused."""
+def own_and_newest(session: Session, event_id: int, act: Act) -> ToolEvent:
+    """The event, if the person who acts reported it and nothing happened to its tool since. Raises ShopRefused."""
     event = session.get_one(ToolEvent, event_id)
+    require_own(session, act, event.person_id)
     if newest_place(session, event.tool_id) != event.sequence:
         raise ShopRefused(tr("Something happened to the tool since; that cannot be taken back any more."))
     return event
 
 
 def withdraw(session: Session, reported: ReportedEvent, act: Act) -> Withdrawn:
-    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since. Changes: standings.
-    Right: of whoever works here."""
+    """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since, or somebody
+    else reported it. Changes: standings. Right: of whoever works here."""
     require_here(session, act)
-    event = refuse_if_newer(session, reported.event_id)
+    event = own_and_newest(session, reported.event_id, act)
     record_event(session, event.tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=reported.words), act)
     note(session, act, tr("took a report back"), session.get_one(Tool, event.tool_id).number, event=event.id)
     return Withdrawn(reported.words, reported)

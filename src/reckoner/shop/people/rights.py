@@ -51,6 +51,21 @@ def require_here(session: Session, act: Act) -> None:
         )
 
 
+def require_own(session: Session, act: Act, person_id: int | None) -> None:
+    """Raises ShopRefused unless the person who acts did what is to be taken back (``person_id``; None: nobody who is
+    registered). Taking back is one's own; what others did is changed as anything is, under one's own initials."""
+    if person_id in (None, act.person_id):
+        return
+    who = session.get(Person, person_id)
+    raise ShopRefused(
+        tr(
+            "{initials} did that, and takes it back alone. Change it as you would change anything; it then stands under your "
+            "initials.",
+            initials=who.initials if who is not None else tr("somebody else"),
+        )
+    )
+
+
 def refuse_without(person: Person, right: Right) -> None:
     """The same for a person at hand."""
     if person.left_on is not None:

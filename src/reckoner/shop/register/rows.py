@@ -19,6 +19,7 @@ from sqlalchemy.orm import Mapper, Session
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
+from reckoner.shop.people.rights import require_own
 from reckoner.shop.register import listing
 from reckoner.store.schema import (
     AdapterRow,
@@ -175,8 +176,8 @@ def undo(
 ) -> VersionFacts:
     """Take the edit that made version ``base`` back, by its inverse; returns what was undone. The row's adding is undone by
     removing it from sight. ``now`` is the version at which the row is to stand, where more of the same was just taken back.
-    Raises EditOutdated when something was edited since and not taken back, ShopRefused when ``base`` is not known. Changes:
-    the register. Right: none."""
+    Raises EditOutdated when something was edited since and not taken back, ShopRefused when ``base`` is not known, or
+    somebody else made it. Changes: the register. Right: none."""
     row = _row(session, kind, row_id)
     last = session.scalars(
         select(RegisterVersion).where(
@@ -187,6 +188,7 @@ def undo(
         raise ShopRefused(
             tr("How {name_of} came to be is not known; there is nothing to undo.", name_of=name_of(kind, row))
         )
+    require_own(session, act, last.person_id)
     if row.version != (now or base) and _changed_since(session, kind, row_id, base):
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
     undone = _facts(session, last)

@@ -16,7 +16,7 @@ from reckoner.core.quantities.days import day_words, short_day
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
-from reckoner.shop.events.recording import record_event, refuse_if_newer, report
+from reckoner.shop.events.recording import own_and_newest, record_event, report
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import require_here
@@ -52,7 +52,7 @@ class LoanResult:
         """Say that it was a mistake. Raises ShopRefused when something happened to one of the tools since."""
 
         for event_id in self.event_ids:
-            refuse_if_newer(session, event_id)
+            own_and_newest(session, event_id, act)
         for tool_id in self.tool_ids:
             record_event(session, tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=self.words), act)
             note(session, act, tr("took a loan back"), session.get_one(Tool, tool_id).number)
