@@ -84,7 +84,9 @@ RARE = {
     "beam_scale": "(tool_id, at, person_id, document) VALUES (1, '2026', 1, '{}')",
     "beam_repeat": "(beam_scale_id, at, person_id, mark, read) SELECT max(id), '2026', 1, 4.0, 4.0 FROM beam_scale",
     "run_sides": "(run_id, document) SELECT max(id), '{}' FROM run",
-    "signing_key": "(person_id, at, salt, cost, public) VALUES (1, '2026', x'00', 1, x'00')",
+    "signing_key": "(person_id, at, salt, cost, public, set_by_id, beside_id) "
+    "VALUES (1, '2026', x'00', 1, x'00', 1, 2)",
+    "passphrase_try": "(audit_id, person_id, at, was_right) SELECT max(id), 1, '2026', 0 FROM audit",
     "loan_setting": "(event_id, job, joint, torque_set, factor, adapter, low, high) "
     "SELECT max(id), '', '', 4.0, 1.0, '', 3.0, 5.0 FROM tool_event",
     "trip": "(event_id, fee, freight, check_run_id) SELECT max(id), 1.0, 1.0, 1 FROM tool_event",
@@ -99,7 +101,7 @@ RARE = {
     "job_entry": "(work_id, at, person_id, kind, step, fastener, value, note) "
     "SELECT max(id), '2026', 1, 'done', 0, 1, 4.0, '' FROM job_work",
     "job_close": "(work_id, at, person_id, done, note) SELECT max(id), '2026', 1, 1, '' FROM job_work",
-    "seal": "(signature_id, key_id, mark) SELECT max(id), 1, x'00' FROM signature",
+    "seal": "(signature_id, meaning, key_id, mark) SELECT max(id), 'tested', 1, x'00' FROM signature",
 }
 
 

@@ -69,7 +69,7 @@ def backup(options: WindowOptions, file: Path, folder: Path | None) -> None:
 @click.pass_obj
 def restore(options: WindowOptions, file: Path, folder: Path | None) -> None:
     from reckoner.shop.opening import open_shop
-    from reckoner.store.backup import restore as put_back
+    from reckoner.shop.records.restoring import put_back
 
     where = folder or options.folder
     kept = put_back(file, where, times.present())

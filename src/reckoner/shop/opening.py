@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from reckoner.store.backup import clear_left_over
 from reckoner.store.database import Database
 
 
 def open_shop(folder: Path, *, alone: bool = False) -> Database:
     """The database in ``folder``, ready for use on this thread; ``alone`` for a window. Raises FolderHeld, StoreRefused."""
     database = Database(folder, alone=alone)
+    if alone:
+        clear_left_over(folder)
     try:
         _project(database)
     except BaseException:

@@ -8,8 +8,9 @@ from __future__ import annotations
 
 import errno
 import os
+import shutil
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -54,9 +55,11 @@ def back_up(folder: Path, target: Path) -> None:
     _copy(source, target)
 
 
-def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
+def restore(
+    backup: Path, folder: Path, now: datetime, prepare: Callable[[Path], None] = lambda _folder: None
+) -> Path | None:
     """Put ``backup`` in the place of the database of ``folder``; returns where the one that was there is kept, None when
-    there was none.
+    there was none. ``prepare`` is called with a folder that holds the copy, before it takes its place.
 
     Raises BackupRefused, StoreRefused: a window has the folder open, the backup is damaged, newer or not ours.
     """
@@ -70,16 +73,31 @@ def restore(backup: Path, folder: Path, now: datetime) -> Path | None:
     if path.exists() and os.path.samefile(backup, path):
         raise BackupRefused(tr("That is the database that is in use; choose a backup of it."))
     with FolderLock(folder):
-        made = folder / f".{FILE}.{os.getpid()}.new-restored"
-        _copy(backup, made)
+        beside = folder / f"{RESTORING}{os.getpid()}"
+        shutil.rmtree(beside, ignore_errors=True)
+        beside.mkdir(mode=0o700)
+        made = beside / FILE
         try:
+            _copy(backup, made)
+            prepare(beside)
+            _fold(made)
             kept = _set_aside(path, now)
             files.replace(made, path)
         except OSError as fault:
             raise WriteFailed(path, fault.strerror or str(fault)) from fault
         finally:
-            made.unlink(missing_ok=True)
+            shutil.rmtree(beside, ignore_errors=True)
     return kept
+
+
+RESTORING = f".{FILE}.restoring-"
+"""How the folder is called in which a copy waits to take the database's place."""
+
+
+def clear_left_over(folder: Path) -> None:
+    """Take away what a restore that was killed left behind; only while the folder is locked, or nobody else restores."""
+    for left in folder.glob(f"{RESTORING}*"):
+        shutil.rmtree(left, ignore_errors=True)
 
 
 def _require_whole(backup: Path) -> None:
@@ -126,6 +144,12 @@ def opened_to_look(backup: Path) -> Iterator[Reader]:
         ) from None
 
 
+def _fold(path: Path) -> None:
+    """Let a database be one file: what is beside it is folded in, and done away with. Raises sqlite3.DatabaseError."""
+    with closing(sqlite3.connect(files.uri(path, "rw"), uri=True, timeout=10)) as connection:
+        connection.execute("PRAGMA journal_mode = DELETE")
+
+
 def _free(path: Path) -> Path:
     """``path``, or the next free name where there is such a file: put back twice within a second, or the clock went back."""
     names = chain((path,), (path.with_stem(f"{path.stem}-{number}") for number in count(2)))
@@ -140,8 +164,7 @@ def _set_aside(path: Path, now: datetime) -> Path | None:
         return None
     kept = _free(path.with_suffix(f".before-restore-{now:%Y%m%d-%H%M%S}.sqlite"))
     try:
-        with closing(sqlite3.connect(files.uri(path, "rw"), uri=True, timeout=10)) as connection:
-            connection.execute("PRAGMA journal_mode = DELETE")  # folds in what is beside it, and does away with that
+        _fold(path)
     except sqlite3.DatabaseError as fault:
         if is_busy(fault):
             raise DatabaseBusy(path, str(fault)) from fault

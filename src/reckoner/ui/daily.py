@@ -73,6 +73,6 @@ def last_good(around: Surroundings) -> BackupFile | None:
 
 def put_back(around: Surroundings, backup: Path) -> None:
     """Put a backup in the place of the database. Raises BackupRefused, StoreRefused."""
-    from reckoner.store.backup import restore  # only when it is wanted
+    from reckoner.shop.records.restoring import put_back as restore  # only when it is wanted
 
-    restore(backup, around.folder, around.now())
+    restore(backup, around.folder, around.now(), around.person.initials if around.person is not None else "")

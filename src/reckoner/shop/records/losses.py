@@ -1,92 +1,193 @@
-"""What putting a backup back would lose: all that came since it was made; and what a backup knows that the database does
-not, where an older one was put in its place."""
+"""Two copies of the shop's records held against each other by their chains: how far they go together, what each has more,
+and whether they have gone different ways since; so what putting a backup back would lose, and what a backup knows that the
+database does not.
+
+Links that bear the same digest at one place stand on the same records before it, so where two chains part is found in a few
+looks, however long they are. What is not over yet (an open run, an open job) has no link, and is compared row by row.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import date
 from pathlib import Path
+from typing import Any
 
 from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr, tr_count
 from reckoner.store.backup import BackupRefused, back_up_today, backups_in, opened_to_look
 from reckoner.store.reader import Reader
-
-_COUNTED = {
-    "runs": "signature",
-    "readings": "observation",
-    "events": "tool_event",
-    "edits": "register_version",
-}
+from reckoner.store.terms import LinkKind
 
 _FIRST = "SELECT digest FROM chain_link ORDER BY place LIMIT 1"
+
+_READINGS_OF = "SELECT count(*) FROM observation o JOIN series s ON s.id = o.series_id WHERE s.run_id IN ({runs})"
+_OPEN_READINGS = (
+    "SELECT o.id, o.series_id, o.at, o.kind, o.torque, o.tool_value FROM observation o JOIN series s ON s.id = o.series_id "
+    "JOIN open_run u ON u.run_id = s.run_id ORDER BY o.id"
+)
+_OPEN_ENTRIES = (
+    "SELECT e.id, e.work_id, e.at, e.kind, e.step, e.fastener, e.value FROM job_entry e "
+    "LEFT JOIN job_close c ON c.work_id = e.work_id WHERE c.id IS NULL ORDER BY e.id"
+)
+_RUNS_AT_ONCE = 500
+
+
+@dataclass(frozen=True)
+class ChainEnd:
+    """The newest link of a chain: its ``place`` (0: there is none) and how its digest begins."""
+
+    place: int = 0
+    digest: str = ""
+
+    @property
+    def words(self) -> str:
+        """Such as "412 · 3f9a27c1"."""
+        return f"{self.place} · {self.digest[:8]}" if self.place else tr("no link")
 
 
 @dataclass(frozen=True)
 class RestoreLoss:
-    """How many of each came since the backup was made."""
+    """What one copy has and the other has not: links by their kind, ``readings`` taken, and ``entries`` of jobs that are
+    not over. ``common`` is the last link that both have, ``end`` the newest of the one, ``other_end`` of the other."""
 
-    runs: int
-    readings: int
-    events: int
-    edits: int
+    links: Mapping[LinkKind, int] = field(default_factory=dict)
+    readings: int = 0
+    entries: int = 0
+    common: ChainEnd = ChainEnd()
+    end: ChainEnd = ChainEnd()
+    other_end: ChainEnd = ChainEnd()
+
+    @property
+    def forked(self) -> bool:
+        """Whether both went on since they were one: neither holds all that the other does."""
+        return self.common.place < min(self.end.place, self.other_end.place)
 
     @property
     def words(self) -> str:
-        """In a sentence."""
-        return (
-            tr("It would lose {told}.", told=self.told)
-            if self.told
-            else tr("Nothing came since: it would lose nothing.")
+        """In a sentence, and where the two have gone different ways another."""
+        if not self.told:
+            return tr("Nothing came since: it would lose nothing.")
+        lost = tr("It would lose {told}.", told=self.told)
+        return f"{lost} {self.fork_words}" if self.forked else lost
+
+    @property
+    def fork_words(self) -> str:
+        """Where they part, and how far each went."""
+        return tr(
+            "The two have gone different ways since link {common}: here to {end}, there to {other_end}.",
+            common=self.common.words,
+            end=self.end.words,
+            other_end=self.other_end.words,
         )
 
     @property
     def told(self) -> str:
         """Such as "2 signed runs, 31 readings"; empty for nothing."""
-        said = (
-            (self.runs, tr_count("{n} signed run", "{n} signed runs", self.runs)),
-            (self.readings, tr_count("{n} reading", "{n} readings", self.readings)),
-            (self.events, tr_count("{n} event", "{n} events", self.events)),
-            (self.edits, tr_count("{n} change of the register", "{n} changes of the register", self.edits)),
-        )
-        return ", ".join(words for n, words in said if n)
+        said = [(self.links.get(kind, 0), one, many) for kind, (one, many) in TOLD.items()]
+        known = sum(count for count, _one, _many in said)
+        lines = self.links.get(LinkKind.AUDIT, 0)
+        rest = sum(self.links.values()) - known - lines
+        said += [
+            (self.readings, "1 reading", "{n} readings"),
+            (self.entries, "1 entry of a job", "{n} entries of jobs"),
+            (rest, "1 other record", "{n} other records"),
+        ]
+        if not any(count for count, _one, _many in said):
+            said.append((lines, "1 line of what was done", "{n} lines of what was done"))
+        return ", ".join(tr_count(one, many, count) for count, one, many in said if count)
+
+
+TOLD: dict[LinkKind, tuple[str, str]] = {
+    LinkKind.RUN: ("1 run", "{n} runs"),
+    LinkKind.EVENT: ("1 event", "{n} events"),
+    LinkKind.VERSION: ("1 change of the register", "{n} changes of the register"),
+    LinkKind.JOB: ("1 job", "{n} jobs"),
+    LinkKind.CERTIFICATE: ("1 certificate of a reference", "{n} certificates of references"),
+    LinkKind.CROSS_CHECK: ("1 check of a reference", "{n} checks of references"),
+    LinkKind.OUTSIDE_RESULT: ("1 laboratory's result", "{n} laboratories' results"),
+    LinkKind.REVIEW: ("1 review", "{n} reviews"),
+    LinkKind.KEY: ("1 passphrase", "{n} passphrases"),
+    LinkKind.SEAL: ("1 seal", "{n} seals"),
+}
+"""The kinds of links that are told by name."""
 
 
 def losing(reader: Reader, backup: Path) -> RestoreLoss:
     """What is in the database and not in the ``backup``. Raises BackupRefused for a file that is no backup."""
     with opened_to_look(backup) as kept:
-        return _beyond(reader, kept)
+        return beyond(reader, kept)
 
 
 def missing(reader: Reader, backup: Path) -> RestoreLoss | None:
-    """What is in a ``backup`` and not in the database, which then is an older one; None for a file that is no backup of this
-    database."""
+    """What is in a ``backup`` and not in the database, which then is an older one or went another way; None for a file that
+    is no backup of this database."""
     try:
         with opened_to_look(backup) as kept:
             first = kept.value(_FIRST)
-            return _beyond(kept, reader) if first is not None and first == reader.value(_FIRST) else None
+            return beyond(kept, reader) if first is not None and first == reader.value(_FIRST) else None
     except BackupRefused:
         return None
 
 
-def _beyond(one: Reader, other: Reader) -> RestoreLoss:
-    """How much there is in one database beyond the newest of another."""
-    counts = {}
-    for name, table in _COUNTED.items():
-        newest = other.value(f"SELECT COALESCE(max(id), 0) FROM {table}")
-        counts[name] = int(one.value(f"SELECT count(*) FROM {table} WHERE id > :newest", newest=newest))
-    return RestoreLoss(**counts)
+def beyond(one: Reader, other: Reader) -> RestoreLoss:
+    """What ``one`` has and ``other`` has not."""
+    end, other_end = _end(one), _end(other)
+    common = _common(one, other, min(end.place, other_end.place))
+    rows = one.rows("SELECT kind, count(*) AS n FROM chain_link WHERE place > :common GROUP BY kind", common=common)
+    links = {LinkKind(row.kind): int(row.n) for row in rows}
+    runs = one.rows("SELECT row_id FROM chain_link WHERE kind = 'run' AND place > :common", common=common)
+    ids = [int(row.row_id) for row in runs]
+    readings = 0
+    for i in range(0, len(ids), _RUNS_AT_ONCE):
+        part = ", ".join(map(str, ids[i : i + _RUNS_AT_ONCE]))
+        readings += int(one.value(_READINGS_OF.format(runs=part)))
+    at = one.value("SELECT digest FROM chain_link WHERE place = :common", common=common) if common else ""
+    return RestoreLoss(
+        links,
+        readings + _rows_beyond(one, other, _OPEN_READINGS),
+        _rows_beyond(one, other, _OPEN_ENTRIES),
+        ChainEnd(common, at or ""),
+        end,
+        other_end,
+    )
+
+
+def _rows_beyond(one: Reader, other: Reader, asked: str) -> int:
+    """Rows of what is not over yet that the other has not."""
+    here, there = ({tuple(vars(row).values()) for row in reader.rows(asked)} for reader in (one, other))
+    return len(here - there)
+
+
+def _end(reader: Reader) -> ChainEnd:
+    row: Any = reader.row("SELECT place, digest FROM chain_link ORDER BY place DESC LIMIT 1")
+    return ChainEnd(int(row.place), str(row.digest)) if row is not None else ChainEnd()
+
+
+def _common(one: Reader, other: Reader, most: int) -> int:
+    """The last place at which both bear the same digest; 0 for none."""
+
+    def same(place: int) -> bool:
+        asked = "SELECT digest FROM chain_link WHERE place = :place"
+        return bool(one.value(asked, place=place) == other.value(asked, place=place))
+
+    low, high = 0, most
+    while low < high:
+        middle = (low + high + 1) // 2
+        low, high = (middle, high) if same(middle) else (low, middle - 1)
+    return low
 
 
 OLDER = tr(
-    "An older database stands here: the backup of {at} also has {more}. Until it is said which of "
+    "Another database stands here: the backup of {at} also has {more}. {fork}Until it is said which of "
     "them is right, no daily backup is made."
 )
 
 
 @dataclass(frozen=True)
 class BackupAhead:
-    """A backup that knows more than the database does: an older one stands in its place."""
+    """A backup that knows more than the database does: an older one stands in its place, or one that went another way."""
 
     path: Path
     words: str
@@ -98,6 +199,7 @@ def back_up_unless_older(reader: Reader, folder: Path, into: Path, today: date) 
     newest = next(iter(backups_in(into)), None)
     more = missing(reader, newest.path) if newest is not None else None
     if newest is not None and more is not None and more.told:
-        return BackupAhead(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told))
+        fork = f"{more.fork_words} " if more.forked else ""
+        return BackupAhead(newest.path, OLDER.format(at=moment_words(newest.at), more=more.told, fork=fork))
     back_up_today(folder, into, today)
     return None
