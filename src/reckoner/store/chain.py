@@ -68,7 +68,6 @@ _OF_OBSERVATION = Belonging(
 )
 _OF_SIGNATURE = Belonging("g.run_id", "JOIN signature g ON g.id = t.signature_id")
 _OF_EVENT = Belonging("t.event_id")
-_OF_WORK = Belonging("t.work_id")
 _OF_CROSS = Belonging("k.id", "JOIN cross_check k ON k.cross_run_id = t.cross_run_id")
 
 FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
@@ -173,11 +172,11 @@ FORMS: dict[int, dict[LinkKind, tuple[ChainPart, ...]]] = {
         LinkKind.REVIEW: (ChainPart("review", "id, tool_id, at, person_id, run_id, document"),),
         LinkKind.REVIEW_MARK: (ChainPart("review_mark", "id, review_id, line, at, person_id, note"),),
         LinkKind.REVIEW_CLOSE: (ChainPart("review_close", "id, review_id, at, person_id, note"),),
-        LinkKind.JOB: (
-            ChainPart("job_work", "id, card_id, number, title, at, person_id, document"),
-            ChainPart("job_entry", "id, at, person_id, kind, step, fastener, value, note, strikes", _OF_WORK),
-            ChainPart("job_close", "id, at, person_id, done, note", _OF_WORK),
+        LinkKind.WORK: (ChainPart("job_work", "id, card_id, number, title, at, person_id, document"),),
+        LinkKind.ENTRY: (
+            ChainPart("job_entry", "id, work_id, at, person_id, kind, step, fastener, value, note, strikes"),
         ),
+        LinkKind.JOB: (ChainPart("job_close", "id, work_id, at, person_id, done, note"),),
     }
 }
 """Form → kind of link → what its content is made of; the first part is the record itself."""
@@ -201,11 +200,13 @@ COMES_WITH: dict[str, tuple[LinkKind, str]] = {
     "review": (LinkKind.REVIEW, "id"),
     "review_mark": (LinkKind.REVIEW_MARK, "id"),
     "review_close": (LinkKind.REVIEW_CLOSE, "id"),
-    "job_close": (LinkKind.JOB, "work_id"),
+    "job_work": (LinkKind.WORK, "id"),
+    "job_entry": (LinkKind.ENTRY, "id"),
+    "job_close": (LinkKind.JOB, "id"),
     "audit": (LinkKind.AUDIT, "id"),
 }
-"""Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run, and a
-job, is linked when it is over."""
+"""Table → the kind of link that a new row of it asks for, and the column that names the record linked. A run is
+linked when it is over."""
 
 
 class Breach(Enum):

@@ -12,6 +12,8 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from sqlalchemy import Connection
+
 from reckoner.core.errors import OurFault, Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
@@ -214,3 +216,11 @@ def _alive(left: Path) -> bool:
     """Whether the program that makes ``left`` (".NAME.PID.new…") still runs."""
     number = left.name.removeprefix(f".{files.DATABASE}.").split(".")[0]
     return number.isdigit() and number != str(os.getpid()) and Path(f"/proc/{number}").exists()
+
+
+def broken_references(connection: Connection) -> tuple[tuple[str, int, str], ...]:
+    """Rows that name a row which is gone: table, id, and the table of what is named. Another engine lets none be."""
+    if connection.dialect.name != "sqlite":
+        return ()
+    found = connection.exec_driver_sql("PRAGMA foreign_key_check").all()
+    return tuple((str(table), int(row_id or 0), str(names)) for table, row_id, names, _key in found)

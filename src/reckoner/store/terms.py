@@ -165,8 +165,8 @@ class LinkKind(StrEnum):
     """What a link of the chain of digests is over (``store.chain``): a run that is over, with all that was taken in it; an
     event; a line of the audit trail; a version of the register; a reference's certificate, and its withdrawal; a person's
     key; a passphrase that was tried; a seal; a cross-check of a reference; a beam's scale, and a blind repeat on it; a
-    result of another laboratory; a review, a line of it settled, its closing; a job that is over, with all that was done in
-    it."""
+    result of another laboratory; a review, a line of it settled, its closing; a job that was begun, what was entered in
+    it, its end."""
 
     RUN = mark("run")
     EVENT = mark("event")
@@ -184,6 +184,8 @@ class LinkKind(StrEnum):
     REVIEW = mark("review")
     REVIEW_MARK = mark("review mark")
     REVIEW_CLOSE = mark("review closed")
+    WORK = mark("job begun")
+    ENTRY = mark("entry of a job")
     JOB = mark("job")
 
 

@@ -14,6 +14,7 @@ from reckoner.shop.records import checking, exporting
 from reckoner.shop.records.exporting import exchange
 from reckoner.shop.records.importing import RowRefused, read_handed, take_handed, take_loans, take_results
 from reckoner.shop.records.importing_exchange import take_over
+from reckoner.shop.register import rows
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.cards import cards
 from reckoner.shop.register.columns import meanings
@@ -21,6 +22,8 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import JobCardRow, LoanSetting, OutsideResult, Person, Tool, ToolEvent
+from reckoner.store.terms import RegisterKind
+from tests.support.clock import NOW
 from tests.support.runs import tool_id, tool_id_in
 
 
@@ -36,7 +39,7 @@ def handed_on(demo, act, tmp_path):
 def other(tmp_path):
     database = open_shop(tmp_path / "other")
     with database.session() as session:
-        session.add(Person(initials="Z. Z.", name="Zoe Z."))
+        rows.add(session, RegisterKind.PERSON, Person(initials="Z. Z.", name="Zoe Z."), NOW, None)
     yield database
     database.close()
 
@@ -165,11 +168,11 @@ def test_loans_and_results_go_out_as_tables_and_come_in_again(demo, other, act, 
 
 
 def test_a_wrong_line_of_a_table_is_named_and_nothing_comes(demo, act, tmp_path):
-    for rows, said in (
+    for table, said in (
         ([("HC-9999", "crew", "2026-01-02")], "Line 2: there is no tool HC-9999"),
         ([("HC-0417", "crew", "soon")], "Line 2: .soon. is not a day"),
     ):
-        write_table(tmp_path / "t.csv", ("tool", "to", "from"), rows)
+        write_table(tmp_path / "t.csv", ("tool", "to", "from"), table)
         with pytest.raises(RowRefused, match=said), demo.session() as session:
             take_loans(session, read_table(tmp_path / "t.csv"), act)
 

@@ -78,12 +78,12 @@ def test_a_job_that_is_over_and_what_is_not_over_yet_are_told_too(folder, act, t
         give_up(session, begin(session, card, act), act, "rain")
     with closing(Database(folder)) as database:
         with database.reading() as reader:
-            assert losing(reader, before).told == "1 job"
+            assert losing(reader, before).told == "1 job begun, 1 job ended"
         with database.session() as session:
             run = outside(session, tool_id_in(session, "HC-0417"), act)
             count = sum(len(s.observations) for s in run.all_series)
         with database.reading() as reader:
-            assert losing(reader, before).told == f"1 job, {count} readings"
+            assert losing(reader, before).told == f"1 job begun, 1 job ended, {count} readings"
 
 
 def test_a_restore_that_fails_leaves_all_as_it_was_and_what_a_killed_one_left_is_cleared(folder, act, tmp_path):

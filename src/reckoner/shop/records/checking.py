@@ -5,20 +5,24 @@ Nothing is changed. Each finding is a value; ``wording.finding_sentence`` says i
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+import hashlib
+import math
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import Enum, auto
+from typing import Any
 
-from sqlalchemy import select
+from sqlalchemy import or_, select
 from sqlalchemy.orm import Session, selectinload
 
+from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.shop.events import projection, standing
 from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.people import seals
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.register import listing
-from reckoner.shop.register.rows import KINDS, fields_of, name_of
+from reckoner.shop.register.rows import KINDS, Row, fields_of, name_of
 from reckoner.store import chain
 from reckoner.store.chain import Breach
 from reckoner.store.chainlink import SHOWN, WrittenLink
@@ -26,15 +30,18 @@ from reckoner.store.schema import (
     Abandonment,
     Audit,
     Certificate,
-    JobWork,
+    Content,
+    Observation,
     OpenRun,
     RegisterVersion,
     Run,
+    Series,
     Signature,
     Tool,
     ToolEvent,
 )
 from reckoner.store.schema.base import unfolded
+from reckoner.store.sqlitefile import broken_references
 from reckoner.store.terms import LinkKind, RegisterKind
 
 
@@ -46,6 +53,11 @@ class ProjectionFault(Enum):
     OPEN_RUN = auto()
     REGISTER = auto()
     UNSEALED = auto()
+    BROKEN = auto()
+    UNREADABLE = auto()
+    GONE = auto()
+    OTHERWISE = auto()
+    UNVERSIONED = auto()
     SEAL = auto()
 
 
@@ -106,9 +118,69 @@ def what_follows(session: Session) -> Iterator[CheckFinding]:
     """Records without a link, what is not as it follows from the records, and signatures whose seal does not fit."""
     for one in chain.inserted(session.connection()):
         yield CheckFinding(one.breach, _named(session, one.kind, one.row_id), one.place)
-    yield from _standings(session)
-    yield from _open_runs(session)
-    yield from _register(session)
+    broken = tuple(broken_references(session.connection()))
+    for table, row_id, names in broken:
+        words = tr(
+            "row {row_id} of {table} names a row of {names} that is gone", row_id=row_id, table=table, names=names
+        )
+        yield CheckFinding(ProjectionFault.BROKEN, words)
+    yield from _readable(_told_of(session))
+    yield from _readable(_contents(session))
+    yield from _readable(_register(session))
+    if broken:
+        return  # nothing follows from what is not there
+    yield from _readable(_standings(session))
+    yield from _readable(_open_runs(session))
+    yield from _readable(_sealed(session))
+
+
+def _readable(found: Iterator[CheckFinding]) -> Iterator[CheckFinding]:
+    """What is found, and what cannot be read as itself a finding: the rest of its kind is then not looked at."""
+    try:
+        yield from found
+    except Refused as refusal:
+        yield CheckFinding(ProjectionFault.UNREADABLE, str(refusal))
+
+
+def _told_of(session: Session) -> Iterator[CheckFinding]:
+    """Runs and readings that a line of the audit trail tells of, and that are gone, or read otherwise in a run that is not
+    over: nothing else names those before they are linked."""
+    runs, readings = set(session.scalars(select(Run.id))), set(session.scalars(select(Observation.id)))
+    open_ones = {
+        row.id: row
+        for row in session.execute(
+            select(Observation.id, Observation.torque, Observation.tool_value)
+            .join(Series, Series.id == Observation.series_id)
+            .join(OpenRun, OpenRun.run_id == Series.run_id)
+        )
+    }
+    gone: set[tuple[str, int]] = set()
+    lines = select(Audit.detail).where(or_(Audit.detail.contains('"run": '), Audit.detail.contains('"observation": ')))
+    for text in session.scalars(lines.execution_options(yield_per=1000)):
+        detail = unfolded(text)
+        run, reading = detail.get("run"), detail.get("observation")
+        if isinstance(run, int) and run not in runs:
+            gone.add((tr("run {id}", id=run), run))
+        if isinstance(reading, int) and reading not in readings:
+            gone.add((tr("reading {id}", id=reading), reading))
+        kept, said = open_ones.get(reading) if isinstance(reading, int) else None, detail.get("torque")
+        if kept is not None and isinstance(said, int | float):
+            value = kept.torque if kept.torque is not None else kept.tool_value
+            if value is None or not math.isclose(value, said, rel_tol=1e-12, abs_tol=1e-12):
+                yield CheckFinding(ProjectionFault.OTHERWISE, tr("reading {id}", id=kept.id))
+    for words, _id in sorted(gone, key=lambda one: one[1]):
+        yield CheckFinding(ProjectionFault.GONE, words)
+
+
+def _contents(session: Session) -> Iterator[CheckFinding]:
+    """Files whose content is not what its digest says."""
+    for digest in session.scalars(select(Content.digest)).all():
+        data = session.scalar(select(Content.data).where(Content.digest == digest))
+        if hashlib.sha256(bytes(data or b"")).hexdigest() != digest:
+            yield CheckFinding(ProjectionFault.OTHERWISE, tr("the file with the digest {digest}", digest=digest[:12]))
+
+
+def _sealed(session: Session) -> Iterator[CheckFinding]:
     for checked in seals.check(session):
         if not checked.fits:
             wrong = ProjectionFault.SEAL if checked.sealed else ProjectionFault.UNSEALED
@@ -138,7 +210,14 @@ def noted(session: Session, text: str) -> str:
 
 
 def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
-    """Words that name a record, as far as it is still there."""
+    """Words that name a record, as far as it is still there and can be read."""
+    try:
+        return _called(session, kind, row_id)
+    except Refused:
+        return f"{tr(kind)} {row_id}" if kind is not None else ""
+
+
+def _called(session: Session, kind: LinkKind | None, row_id: int) -> str:
     match kind:
         case None:
             return ""
@@ -183,9 +262,8 @@ def _named(session: Session, kind: LinkKind | None, row_id: int) -> str:
             return tr("outside result {row_id}", row_id=row_id)
         case LinkKind.REVIEW | LinkKind.REVIEW_MARK | LinkKind.REVIEW_CLOSE:
             return f"{tr(kind)} {row_id}"
-        case LinkKind.JOB:
-            work = session.get(JobWork, row_id)
-            return tr("job {number}", number=work.number if work else row_id)
+        case LinkKind.WORK | LinkKind.ENTRY | LinkKind.JOB:
+            return f"{tr(kind)} {row_id}"
 
 
 def _standings(session: Session) -> Iterator[CheckFinding]:
@@ -222,15 +300,47 @@ def _open_runs(session: Session) -> Iterator[CheckFinding]:
 
 
 def _register(session: Session) -> Iterator[CheckFinding]:
-    """Rows of the register that are not what their versions make of them; without versions nothing is known of them."""
+    """Rows of the register that are not what their versions make of them, whole: what no version has said is empty; rows
+    that are gone, and such as no version tells of."""
     for kind, facts in KINDS.items():
-        for ids in listing.in_parts(session.scalars(select(facts.table.id).order_by(facts.table.id)).all()):
+        here = session.scalars(select(facts.table.id).order_by(facts.table.id)).all()
+        told = select(RegisterVersion.row_id).where(RegisterVersion.kind == kind).distinct()
+        for row_id in sorted(set(session.scalars(told)) - set(here)):
+            yield CheckFinding(ProjectionFault.GONE, f"{tr(kind)} {row_id}")
+        for ids in listing.in_parts(here):
             newest, said = _versions(session, kind, ids)
-            for row in session.scalars(select(facts.table).where(facts.table.id.in_(ids)).order_by(facts.table.id)):
-                now = fields_of(row)
-                wrong = any(now[name] != value for name, value in said.get(row.id, {}).items())
-                if wrong or row.version != newest.get(row.id, 1):
+            for row_id, row in _rows(session, facts.table, ids):
+                if row is None:
+                    yield CheckFinding(ProjectionFault.UNREADABLE, f"{tr(kind)} {row_id}")
+                elif row_id not in newest and kind is not RegisterKind.SHOP:
+                    yield CheckFinding(ProjectionFault.UNVERSIONED, f"{tr(kind)} {name_of(kind, row)}")
+                elif row.version != newest.get(row_id, 1) or not _as_said(row, said.get(row_id, {})):
                     yield CheckFinding(ProjectionFault.REGISTER, f"{kind} {name_of(kind, row)}")
+
+
+def _rows(session: Session, table: type[Any], ids: Sequence[int]) -> Iterator[tuple[int, Row | None]]:
+    """Some rows with their ids; None for one that cannot be read."""
+    try:
+        found = {row.id: row for row in session.scalars(select(table).where(table.id.in_(ids)))}
+        yield from ((row_id, found.get(row_id)) for row_id in ids)
+    except Refused:
+        for row_id in ids:
+            try:
+                yield row_id, session.scalar(select(table).where(table.id == row_id))
+            except Refused:
+                yield row_id, None
+
+
+def _as_said(row: Row, said: Mapping[str, object]) -> bool:
+    """Whether a row has what its versions said last, and where they said nothing, nothing, or what a new row has. The shop's
+    own row is made when it is first asked for, and no version tells of that."""
+    columns = type(row).__table__.c
+    fresh = {c.key: c.default.arg for c in columns if c.default is not None and c.default.is_scalar}
+
+    def as_new(name: str, value: object) -> bool:
+        return value in (None, "", False) or value == fresh.get(name)
+
+    return all(value == said[name] if name in said else as_new(name, value) for name, value in fields_of(row).items())
 
 
 def _versions(

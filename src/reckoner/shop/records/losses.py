@@ -3,7 +3,7 @@ and whether they have gone different ways since; so what putting a backup back w
 database does not.
 
 Links that bear the same digest at one place stand on the same records before it, so where two chains part is found in a few
-looks, however long they are. What is not over yet (an open run, an open job) has no link, and is compared row by row.
+looks, however long they are. A run that is not over yet has no link, and its readings are compared row by row.
 """
 
 from __future__ import annotations
@@ -27,10 +27,6 @@ _OPEN_READINGS = (
     "SELECT o.id, o.series_id, o.at, o.kind, o.torque, o.tool_value FROM observation o JOIN series s ON s.id = o.series_id "
     "JOIN open_run u ON u.run_id = s.run_id ORDER BY o.id"
 )
-_OPEN_ENTRIES = (
-    "SELECT e.id, e.work_id, e.at, e.kind, e.step, e.fastener, e.value FROM job_entry e "
-    "LEFT JOIN job_close c ON c.work_id = e.work_id WHERE c.id IS NULL ORDER BY e.id"
-)
 _RUNS_AT_ONCE = 500
 
 
@@ -49,12 +45,11 @@ class ChainEnd:
 
 @dataclass(frozen=True)
 class RestoreLoss:
-    """What one copy has and the other has not: links by their kind, ``readings`` taken, and ``entries`` of jobs that are
-    not over. ``common`` is the last link that both have, ``end`` the newest of the one, ``other_end`` of the other."""
+    """What one copy has and the other has not: links by their kind, and ``readings`` taken. ``common`` is the last link that
+    both have, ``end`` the newest of the one, ``other_end`` of the other."""
 
     links: Mapping[LinkKind, int] = field(default_factory=dict)
     readings: int = 0
-    entries: int = 0
     common: ChainEnd = ChainEnd()
     end: ChainEnd = ChainEnd()
     other_end: ChainEnd = ChainEnd()
@@ -91,7 +86,6 @@ class RestoreLoss:
         rest = sum(self.links.values()) - known - lines
         said += [
             (self.readings, "1 reading", "{n} readings"),
-            (self.entries, "1 entry of a job", "{n} entries of jobs"),
             (rest, "1 other record", "{n} other records"),
         ]
         if not any(count for count, _one, _many in said):
@@ -103,7 +97,9 @@ TOLD: dict[LinkKind, tuple[str, str]] = {
     LinkKind.RUN: ("1 run", "{n} runs"),
     LinkKind.EVENT: ("1 event", "{n} events"),
     LinkKind.VERSION: ("1 change of the register", "{n} changes of the register"),
-    LinkKind.JOB: ("1 job", "{n} jobs"),
+    LinkKind.WORK: ("1 job begun", "{n} jobs begun"),
+    LinkKind.ENTRY: ("1 entry of a job", "{n} entries of jobs"),
+    LinkKind.JOB: ("1 job ended", "{n} jobs ended"),
     LinkKind.CERTIFICATE: ("1 certificate of a reference", "{n} certificates of references"),
     LinkKind.CROSS_CHECK: ("1 check of a reference", "{n} checks of references"),
     LinkKind.OUTSIDE_RESULT: ("1 laboratory's result", "{n} laboratories' results"),
@@ -147,7 +143,6 @@ def beyond(one: Reader, other: Reader) -> RestoreLoss:
     return RestoreLoss(
         links,
         readings + _rows_beyond(one, other, _OPEN_READINGS),
-        _rows_beyond(one, other, _OPEN_ENTRIES),
         ChainEnd(common, at or ""),
         end,
         other_end,

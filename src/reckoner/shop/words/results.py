@@ -382,6 +382,11 @@ FINDING_WORDS: dict[Breach | ProjectionFault, str] = {
     ProjectionFault.REGISTER: tr(
         "{what}: its row is not what its versions make of it; it was changed past the register"
     ),
+    ProjectionFault.BROKEN: tr("{what}; nothing that follows from it was looked at"),
+    ProjectionFault.UNREADABLE: tr("{what} cannot be read; nothing that follows from it was looked at"),
+    ProjectionFault.GONE: tr("{what} is gone"),
+    ProjectionFault.OTHERWISE: tr("{what} is not what was kept; it was changed afterwards"),
+    ProjectionFault.UNVERSIONED: tr("{what} was put in past the register: no version tells of it"),
     ProjectionFault.UNSEALED: tr("{what} bears no seal, though its signer had a passphrase by then"),
     ProjectionFault.SEAL: tr("{what}: its seal does not fit what is kept of the run"),
 }
