@@ -17,6 +17,7 @@ from reckoner.meters.dial import LinkRefused, checked_link, open_link, serial_po
 from reckoner.meters.indicator import MeterFaults
 from reckoner.meters.link import (
     Lines,
+    MeterDamaged,
     MeterGarbled,
     MeterGone,
     MeterInUse,
@@ -28,7 +29,18 @@ from reckoner.meters.link import (
     Samples,
     Trouble,
 )
-from reckoner.meters.protocol import Garbage, Identity, MeterAnswer, RoomReport, Sample, Value, parse, plain_sample
+from reckoner.meters.protocol import (
+    Garbage,
+    Identity,
+    MeterAnswer,
+    RoomReport,
+    Sample,
+    Value,
+    parse,
+    plain_sample,
+    with_checksum,
+    without_checksum,
+)
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.meters.wrench import SimulatedBench, Truth
 
@@ -317,3 +329,94 @@ def test_values_and_samples_before_a_meter_says_who_it_is_do_not_count():
     )  # in its own unit, and not the 12 at the end of a line too long
     peer.close()
     stand_in.close()
+
+
+def said_by(lines: list[str]) -> list[object]:
+    """What a link makes of what a meter sends at once, up to the first value."""
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    link = MeterLink(os.ttyname(slave))
+    sending = threading.Thread(target=os.write, args=(master, "".join(f"{line}\n" for line in lines).encode()))
+    sending.start()
+    seen: list[object] = []
+    for event in link.events():
+        seen.append(event)
+        if isinstance(event, Value):
+            link.close()
+    sending.join()
+    os.close(master)
+    return seen
+
+
+def whole(*lines: str) -> list[str]:
+    return [with_checksum(line) for line in lines]
+
+
+def test_the_checksum_is_the_one_that_is_described():
+    assert with_checksum("123456789") == "123456789 ~29B1"
+    assert without_checksum(b"123456789 ~29B1\r") == b"123456789"
+    assert [without_checksum(raw) for raw in (b"123456789", b"123456789 ~29b1", b"12345678 ~29B1")] == [None] * 3
+
+
+VALUES = "meter 1 number=X serial=1 unit=N.m rate=0"
+
+
+def test_a_damaged_value_is_told_and_not_taken():
+    good = with_checksum("v 118.42")
+    identity, damaged, value = said_by([*whole(f"{VALUES} check=crc16"), good.replace("118", "18"), "v 18.42", good])
+    assert isinstance(identity, Identity)
+    assert identity.checked
+    assert isinstance(damaged, Trouble)
+    assert isinstance(damaged.fault, MeterDamaged)
+    assert value == Value(118.42)
+
+
+@pytest.mark.parametrize("line", [f"{VALUES} check=crc16", f"{VALUES} check=crc16 ~0000", with_checksum(VALUES)])
+def test_who_a_meter_is_is_held_against_its_checksum(line):
+    assert isinstance(parse(line, N_M), Garbage)
+
+
+def test_a_meter_that_no_longer_checks_is_another_one():
+    first, second, value = said_by([*whole(f"{VALUES} check=crc16"), VALUES, "v 12"])
+    assert (first.checked, second.checked, value) == (True, False, Value(12.0))
+
+
+def test_a_damaged_sample_is_a_gap_and_one_that_came_before_is_not_counted_again():
+    stream = "meter 1 number=X serial=1 unit=N.m rate=1000 check=crc16"
+    lines = whole(stream, "s 0 1", "s 1 2", "s 1 2", "s 0 1", "s 2 3", "s 3 4", "s 4 5", "v 9")
+    lines[-3] = lines[-3].replace("4 ~", "44 ~")
+    identity, *events = said_by(lines)
+    rest = [one for one in events if isinstance(one, Samples)]
+    torque = np.concatenate([one.torque for one in rest])
+    assert torque.tolist() == [1, 2, 3, 5]
+    assert sum(one.missed for one in rest) == 1
+    assert identity.checked
+
+
+def test_a_meter_that_counts_from_0_again_is_asked_who_it_is_and_goes_on():
+    with socket.create_server(("127.0.0.1", 0)) as server:
+        link = MeterLink(f"socket://127.0.0.1:{server.getsockname()[1]}")
+        peer, _ = server.accept()
+        peer.settimeout(20)
+        stream = b"meter 1 number=X serial=1 unit=N.m rate=1000\n"
+        again = b"".join(b"s %d 1\n" % i for i in range(30))
+        peer.sendall(stream + b"s 5000 2\n" + again)
+        heard = b""
+
+        def answer() -> None:
+            nonlocal heard
+            while heard.count(b"hello\n") < 2 and (data := peer.recv(100)):
+                heard += data
+            peer.sendall(stream + b"s 31 7\n")
+
+        answering = threading.Thread(target=answer)
+        answering.start()
+        torque = []
+        for event in link.events():
+            if isinstance(event, Samples):
+                torque += event.torque.tolist()
+            if len(torque) == 2 or isinstance(event, Trouble):
+                link.close()
+        answering.join()
+        peer.close()
+    assert torque == [2, 7]

@@ -50,9 +50,17 @@ def _number(fault: str) -> tuple[str, float]:
     help=tr("What the hand or the meter does wrong: {list}.", list=", ".join(FAULTS)),
 )
 @click.option("--seed", type=int, default=1, help=tr("Seed of everything random."))
+@click.option("--unchecked", is_flag=True, help=tr("Send lines without a checksum."))
 @click.option("--speed", type=click.FloatRange(0.1, 100), default=1.0, help=tr("How fast its time runs."))
 def meter(
-    use_pty: bool, port: int, rate: float, noise: float, faults: tuple[str, ...], seed: int, speed: float
+    use_pty: bool,
+    port: int,
+    rate: float,
+    noise: float,
+    faults: tuple[str, ...],
+    seed: int,
+    unchecked: bool,
+    speed: float,
 ) -> None:
     from reckoner.demo.build import truths
     from reckoner.meters.indicator import MeterFaults
@@ -62,7 +70,7 @@ def meter(
     given = dict(_number(fault) for fault in faults)
     hand = Hand(**{name: value for name, value in given.items() if name in HAND_FAULTS})
     shown = MeterFaults(noise, **{name: value for name, value in given.items() if name in METER_FAULTS})
-    plan = StandInPlan(rate=rate, meter=shown, hand=hand, seed=seed, speed=speed, tools=truths())
+    plan = StandInPlan(rate=rate, meter=shown, hand=hand, seed=seed, speed=speed, tools=truths(), checked=not unchecked)
     stand_in = StandIn(plan, use_pty=use_pty, port=port)
     click.echo(stand_in.url)
     try:

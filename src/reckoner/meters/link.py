@@ -31,6 +31,7 @@ from reckoner.meters.protocol import (
     Value,
     parse,
     plain_sample,
+    without_checksum,
 )
 
 log = logging.getLogger("reckoner.meter")
@@ -45,7 +46,11 @@ LONGEST_LINE = 4096
 """Bytes after which a line without an end is no line."""
 
 GARBAGE_LINES = 20
-"""Lines in a row that make no sense before it is said."""
+"""Lines in a row that make no sense before it is said, or that are not where they should be before the meter is asked again
+who it is: switched off and on, it counts from 0 and may check no longer."""
+
+ASKS_AFTER = 1.0
+"""Seconds between two such questions."""
 
 
 STAYS_IN_TROUBLE = 1.0
@@ -92,6 +97,16 @@ class MeterGarbled(MeterRefused):
         return tr(
             'The meter at {url} sends what is not in the protocol ("{why}"). Check its speed and output '
             "format. Nothing of it is taken as a reading.",
+            url=self.url,
+            why=self.why,
+        )
+
+
+class MeterDamaged(MeterRefused):
+    def __str__(self) -> str:
+        return tr(
+            'A line of the meter at {url} arrived damaged ("{why}"), and nothing of it is taken. If a pull is missing, pull '
+            "again; if it goes on, see to cable and plug.",
             url=self.url,
             why=self.why,
         )
@@ -172,7 +187,7 @@ class MeterLink:
             shut(self._port)
 
     def _read(self, reader: _Reader) -> Iterator[Event]:
-        heard = self._clock()
+        heard = asked_at = self._clock()
         asked_again = False
         while not self._stopping.is_set():
             try:
@@ -187,6 +202,9 @@ class MeterLink:
                 if isinstance(event, Identity) and event.rate:
                     self.send("stream on")
                 yield event
+            if reader.lost and self._clock() - asked_at > ASKS_AFTER:
+                asked_at = self._clock()
+                self.send("hello")
             quiet = self._clock() - heard
             if reader.identity is None and quiet > HELLO_WITHIN:
                 yield Trouble(MeterNotThere(self.url, tr("it does not say who it is")), over=True)
@@ -261,7 +279,13 @@ class _Reader:
         self.troubled_at = 0.0
         self._lines = Lines()
         self._garbage = 0
+        self._astray = 0
         self._next: int | None = None
+
+    @property
+    def lost(self) -> bool:
+        """Lines without their checksum, or with running numbers that went back, came one after another."""
+        return self._astray >= GARBAGE_LINES
 
     @property
     def newest(self) -> str:
@@ -275,10 +299,17 @@ class _Reader:
         overlong = self._lines.overlong
         lines = self._lines.take(data)
         self._garbage += GARBAGE_LINES * (self._lines.overlong - overlong)
-        for raw in lines:
+        for whole in lines:
+            raw = self._checked(whole)
+            if raw is None:
+                yield from self._damaged(whole, now)
+                continue
             if self.identity is not None and (plain := plain_sample(raw, self.identity.unit)) is not None:
                 index, torque = plain
-                self._garbage = 0
+                if self._next is not None and index < self._next:  # came before, or is out of order
+                    self._astray += 1
+                    continue
+                self._garbage = self._astray = 0
                 if values and index != self._next:
                     yield Samples(start, np.array(values), missed)
                     values = []
@@ -305,12 +336,40 @@ class _Reader:
                     values = []
                 self.identity = line
                 self._next = None
+                self._astray = 0
             if isinstance(line, Value):
-                self._garbage = 0
+                self._garbage = self._astray = 0
+                if self._recovers(now):
+                    yield Recovered()
             if not isinstance(line, Sample):  # those of a meter that is known were taken above
                 yield line
         if values:
-            if self.in_trouble and now - self.troubled_at >= STAYS_IN_TROUBLE:
-                self.in_trouble = False
+            if self._recovers(now):
                 yield Recovered()
             yield Samples(start, np.array(values), missed)
+
+    def _checked(self, raw: bytes) -> bytes | None:
+        """A line without the checksum that its meter promised; None where that does not fit. What says who a meter is
+        is held against its own."""
+        if raw.startswith(b"meter "):
+            return raw
+        if self.identity is None:
+            return without_checksum(raw) or raw
+        return without_checksum(raw) if self.identity.checked and raw.strip() else raw
+
+    def _damaged(self, raw: bytes, now: float) -> Iterator[Event]:
+        """A line whose checksum does not fit. Among samples it is a gap that their numbers show; a value is a pull that is
+        missing, and told."""
+        self._astray += 1
+        text = raw.decode("ascii", "replace").strip()
+        log.debug("damaged from %s: %s", self.url, text[:80])
+        streams = self.identity is not None and self.identity.rate > 0
+        if not self.in_trouble and (not streams or self.lost):
+            self.in_trouble, self.troubled_at = True, now
+            yield Trouble(MeterDamaged(self.url, text[:24]))
+
+    def _recovers(self, now: float) -> bool:
+        """Whether what was in trouble is no longer, now that something good came."""
+        over = self.in_trouble and now - self.troubled_at >= STAYS_IN_TROUBLE
+        self.in_trouble = self.in_trouble and not over
+        return over

@@ -2,11 +2,13 @@
 
 ASCII lines ended by a newline. The meter's: ``meter …`` (who it is), ``s INDEX TORQUE`` (a sample), ``v TORQUE`` (a value it
 caught), ``shown TORQUE`` (what the tool's own display shows of the last pull), ``room C PERCENT``, ``ok …``, ``no …``
-(refused, with a reason). Anything else is garbage, counted and skipped.
+(refused, with a reason). Anything else is garbage, counted and skipped. A meter that says ``check=crc16`` ends every line
+with a checksum.
 """
 
 from __future__ import annotations
 
+import binascii
 import math
 import re
 from dataclasses import dataclass
@@ -16,12 +18,16 @@ from reckoner.core.quantities.units import LIMITS, Kind, Unit, unit_named
 
 VERSION = "1"
 
+CHECK = "check=crc16"
+"""What a meter says of itself whose lines bear a checksum."""
+
 
 @dataclass(frozen=True)
 class Identity:
     """Who the meter says it is. ``rate`` in samples a second, 0 for one that sends values only; ``simulated`` when a tool
     can be worked through it; ``mode`` what it catches ("track", "first-peak", "peak"), empty when it does not say;
-    ``signed`` when counter-clockwise torque comes negative; ``step`` of its values in ``unit``, 0 where that is not known."""
+    ``signed`` when counter-clockwise torque comes negative; ``step`` of its values in ``unit``, 0 where that is not known;
+    ``checked`` when each of its lines bears a checksum."""
 
     number: str
     serial: str
@@ -31,6 +37,7 @@ class Identity:
     mode: str = ""
     signed: bool = False
     step: float = 0.0
+    checked: bool = False
 
     def line(self) -> str:
         simulated = "yes" if self.simulated else "no"
@@ -41,6 +48,7 @@ class Identity:
             )
             + (f" mode={self.mode}" if self.mode else "")
             + (" signed=yes" if self.signed else "")
+            + (f" {CHECK}" if self.checked else "")
         )
 
 
@@ -115,6 +123,18 @@ def parse(line: str, unit: Unit) -> Line:
     return Garbage(line[:80])
 
 
+def with_checksum(line: str) -> str:
+    """A line and, behind a space and "~", its checksum: the CRC-16 of polynomial 1021 begun at FFFF, as four figures of base
+    sixteen ("123456789" has 29B1)."""
+    return f"{line} ~{binascii.crc_hqx(line.encode('ascii'), 0xFFFF):04X}"
+
+
+def without_checksum(raw: bytes) -> bytes | None:
+    """What stood before a line's checksum; None where it has none, or another."""
+    body, mark, told = raw.rstrip().rpartition(b" ~")
+    return body if mark and told == b"%04X" % binascii.crc_hqx(body, 0xFFFF) else None
+
+
 def plain_sample(raw: bytes, unit: Unit) -> tuple[int, float] | None:
     """The running number and the torque (N·m) of a line that is a sample, None for any other: what ``parse`` says of it, for
     the thousands that come each second."""
@@ -153,6 +173,10 @@ def _room(line: str, temperature: str, humidity: str) -> Line:
 
 def _identity(line: str, fields: list[str]) -> Line:
     told = dict(f.split("=", 1) for f in fields if "=" in f)
+    sealed = bool(fields) and fields[-1].startswith("~")
+    fits = without_checksum(line.encode("ascii", "replace")) is not None
+    if not _NUMBER.fullmatch(told.get("rate", "")) or sealed is not (CHECK in fields) or sealed is not fits:
+        return Garbage(line[:80])
     try:
         rate = float(told["rate"])
         unit = unit_named(told["unit"], Kind.TORQUE)
@@ -162,7 +186,14 @@ def _identity(line: str, fields: list[str]) -> Line:
     if rate != 0 and not 1 <= rate <= 20000:
         return Garbage(line[:80])
     return Identity(
-        number, serial, unit, rate, told.get("simulated") == "yes", told.get("mode", ""), told.get("signed") == "yes"
+        number,
+        serial,
+        unit,
+        rate,
+        told.get("simulated") == "yes",
+        told.get("mode", ""),
+        told.get("signed") == "yes",
+        checked=sealed,
     )
 
 

@@ -25,7 +25,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.meters.indicator import MeterFaults
-from reckoner.meters.protocol import Identity, sample_line
+from reckoner.meters.protocol import Identity, sample_line, with_checksum
 from reckoner.meters.wrench import Hand, SimulatedBench, Truth
 
 STEP = 0.01
@@ -34,7 +34,8 @@ STEP = 0.01
 
 @dataclass(frozen=True)
 class StandInPlan:
-    """What the stand-in pretends to be: its identity, the tools it knows, its seed, and how fast its time runs."""
+    """What the stand-in pretends to be: its identity, the tools it knows, its seed, how fast its time runs, and whether its
+    lines bear a checksum."""
 
     number: str = "PM-0"
     serial: str = "0000"
@@ -47,6 +48,7 @@ class StandInPlan:
     unit: Unit = N_M
     temperature: float = 21.4
     humidity: float = 0.46
+    checked: bool = True
 
 
 class Conversation:
@@ -67,11 +69,24 @@ class Conversation:
 
     def answer(self, command: str) -> str:
         """The line that answers ``command``."""
+        return self._line(self._answer(command))
+
+    def _line(self, text: str) -> str:
+        return with_checksum(text) if self.plan.checked else text
+
+    def _answer(self, command: str) -> str:
         match command.split():
             case ["hello"]:
                 plan = self.plan
                 known = Identity(
-                    plan.number, plan.serial, self.unit, plan.rate, simulated=True, mode=self.mode, signed=True
+                    plan.number,
+                    plan.serial,
+                    self.unit,
+                    plan.rate,
+                    simulated=True,
+                    mode=self.mode,
+                    signed=True,
+                    checked=plan.checked,
                 )
                 return known.line()
             case ["mode", "track" | "first-peak" | "peak" as mode]:
@@ -79,7 +94,7 @@ class Conversation:
                 return f"ok mode {mode}"
             case ["unit", *words]:
                 self.unit = unit_named(" ".join(words), Kind.TORQUE)
-                return self.answer("hello")
+                return self._answer("hello")
             case ["room"]:
                 return f"room {self.plan.temperature:.1f} {self.plan.humidity * 100:.0f}"
             case ["direction", "cw" | "ccw" as direction]:
@@ -127,9 +142,9 @@ class Conversation:
         torque = self.bench.advance(count)
         torque = torque / self.unit.size
         shown, self.bench.shown = self.bench.shown, None
-        lines = [sample_line(self.index + i, value) for i, value in enumerate(torque.tolist())]
+        lines = [self._line(sample_line(self.index + i, value)) for i, value in enumerate(torque.tolist())]
         if shown is not None:
-            lines.append(f"shown {shown / self.unit.size:.5g}")
+            lines.append(self._line(f"shown {shown / self.unit.size:.5g}"))
         self.index += count
         return "\n".join(lines) + "\n" if lines and self.streaming else ""
 

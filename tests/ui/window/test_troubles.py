@@ -10,6 +10,7 @@ import tty
 
 import pytest
 
+from reckoner.meters.protocol import with_checksum
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import Step
@@ -112,6 +113,22 @@ def test_nothing_is_taken_of_a_meter_before_and_unless_it_says_who_it_is(qtbot, 
     qtbot.waitUntil(lambda: words in bench.left.meter_words.text(), timeout=WAIT)
     os.write(master, b"v 40.333\n")
     qtbot.wait(200)
+    assert bench.run.series[0].observations == ()
+    os.close(master)
+
+
+def test_a_link_says_that_its_lines_are_checked_and_when_they_no_longer_are(qtbot, bench_linked_to):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    _, bench = bench_linked_to(os.ttyname(slave), "C-1")
+    says = "meter 1 number=X serial=C-1 unit=N.m rate=0"
+    for lines, words in (
+        ([with_checksum(f"{says} check=crc16")], "Its lines are checked"),
+        ([with_checksum("v 40.2").replace("4", "", 1)], "arrived damaged"),
+        ([says], "no longer checks its lines"),
+    ):
+        os.write(master, "".join(f"{line}\n" for line in lines).encode())
+        qtbot.waitUntil(lambda words=words: words in bench.left.meter_words.text(), timeout=WAIT)
     assert bench.run.series[0].observations == ()
     os.close(master)
 

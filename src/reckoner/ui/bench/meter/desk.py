@@ -67,6 +67,7 @@ class MeterDesk(QObject):
         self.identity: Identity | None = None
         self.wrong = ""
         self._unit: Unit | None = None
+        self._checks = False
         self._reference: ReferenceFacts | None = None
         self.recent = np.empty(0)
         """The newest samples in N·m, as many as it takes to see whether it rests."""
@@ -115,6 +116,7 @@ class MeterDesk(QObject):
             self._watch.deleteLater()
         self._watch, self.identity, self.recent, self.wrong = None, None, np.empty(0), ""
         self._reference, self._unit, self._aimed, self.pulling = None, None, None, False
+        self._checks = False
         self.said.emit(tr("Chosen at set up."), "quiet", False)
         self.changed.emit()
 
@@ -153,9 +155,18 @@ class MeterDesk(QObject):
                 "fault",
                 False,
             )
+        elif self._checks and not identity.checked:
+            self.said.emit(
+                tr(
+                    "The meter no longer checks its lines: what is damaged on the way could be taken for a value. Set it "
+                    "to send its checksum again, or look at each value."
+                ),
+                "fault",
+                False,
+            )
         else:
             self.said.emit(self._linked_words(identity), "quiet", False)
-        self._unit = identity.unit
+        self._unit, self._checks = identity.unit, identity.checked
         self.changed.emit()
 
     def _why_wrong(self, identity: Identity) -> str:
@@ -212,6 +223,10 @@ class MeterDesk(QObject):
         return self._link.startswith(replay.SCHEME)
 
     def _linked_words(self, identity: Identity, lead: str = tr("Linked")) -> str:
+        words = self._what_it_sends(identity, lead)
+        return tr("{words} Its lines are checked.", words=words) if identity.checked else words
+
+    def _what_it_sends(self, identity: Identity, lead: str) -> str:
         if identity.simulated:
             return tr("{lead}: the simulated tool and meter, {rate:g} samples a second.", lead=lead, rate=identity.rate)
         if not identity.rate:
