@@ -12,8 +12,6 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from sqlalchemy import Connection
-
 from reckoner.core.errors import OurFault, Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
@@ -33,7 +31,7 @@ from reckoner.store.reader import Reader
 from reckoner.store.revisions import newest_revision, revisions
 
 if TYPE_CHECKING:
-    from sqlalchemy import Engine
+    from sqlalchemy import Connection, Engine
 
 
 class SqliteFile:

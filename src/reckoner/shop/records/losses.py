@@ -8,7 +8,7 @@ looks, however long they are. A run that is not over yet has no link, and its re
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from pathlib import Path
@@ -80,32 +80,31 @@ class RestoreLoss:
     @property
     def told(self) -> str:
         """Such as "2 signed runs, 31 readings"; empty for nothing."""
-        said = [(self.links.get(kind, 0), one, many) for kind, (one, many) in TOLD.items()]
-        known = sum(count for count, _one, _many in said)
+        said = [(self.links.get(kind, 0), words) for kind, words in TOLD.items()]
         lines = self.links.get(LinkKind.AUDIT, 0)
-        rest = sum(self.links.values()) - known - lines
+        rest = sum(self.links.values()) - sum(count for count, _words in said) - lines
         said += [
-            (self.readings, "1 reading", "{n} readings"),
-            (rest, "1 other record", "{n} other records"),
+            (self.readings, lambda n: tr_count("1 reading", "{n} readings", n)),
+            (rest, lambda n: tr_count("1 other record", "{n} other records", n)),
         ]
-        if not any(count for count, _one, _many in said):
-            said.append((lines, "1 line of what was done", "{n} lines of what was done"))
-        return ", ".join(tr_count(one, many, count) for count, one, many in said if count)
+        if not any(count for count, _words in said):
+            said.append((lines, lambda n: tr_count("1 line of what was done", "{n} lines of what was done", n)))
+        return ", ".join(words(count) for count, words in said if count)
 
 
-TOLD: dict[LinkKind, tuple[str, str]] = {
-    LinkKind.RUN: ("1 run", "{n} runs"),
-    LinkKind.EVENT: ("1 event", "{n} events"),
-    LinkKind.VERSION: ("1 change of the register", "{n} changes of the register"),
-    LinkKind.WORK: ("1 job begun", "{n} jobs begun"),
-    LinkKind.ENTRY: ("1 entry of a job", "{n} entries of jobs"),
-    LinkKind.JOB: ("1 job ended", "{n} jobs ended"),
-    LinkKind.CERTIFICATE: ("1 certificate of a reference", "{n} certificates of references"),
-    LinkKind.CROSS_CHECK: ("1 check of a reference", "{n} checks of references"),
-    LinkKind.OUTSIDE_RESULT: ("1 laboratory's result", "{n} laboratories' results"),
-    LinkKind.REVIEW: ("1 review", "{n} reviews"),
-    LinkKind.KEY: ("1 passphrase", "{n} passphrases"),
-    LinkKind.SEAL: ("1 seal", "{n} seals"),
+TOLD: dict[LinkKind, Callable[[int], str]] = {
+    LinkKind.RUN: lambda n: tr_count("1 run", "{n} runs", n),
+    LinkKind.EVENT: lambda n: tr_count("1 event", "{n} events", n),
+    LinkKind.VERSION: lambda n: tr_count("1 change of the register", "{n} changes of the register", n),
+    LinkKind.WORK: lambda n: tr_count("1 job begun", "{n} jobs begun", n),
+    LinkKind.ENTRY: lambda n: tr_count("1 entry of a job", "{n} entries of jobs", n),
+    LinkKind.JOB: lambda n: tr_count("1 job ended", "{n} jobs ended", n),
+    LinkKind.CERTIFICATE: lambda n: tr_count("1 certificate of a reference", "{n} certificates of references", n),
+    LinkKind.CROSS_CHECK: lambda n: tr_count("1 check of a reference", "{n} checks of references", n),
+    LinkKind.OUTSIDE_RESULT: lambda n: tr_count("1 laboratory's result", "{n} laboratories' results", n),
+    LinkKind.REVIEW: lambda n: tr_count("1 review", "{n} reviews", n),
+    LinkKind.KEY: lambda n: tr_count("1 passphrase", "{n} passphrases", n),
+    LinkKind.SEAL: lambda n: tr_count("1 seal", "{n} seals", n),
 }
 """The kinds of links that are told by name."""
 
