@@ -160,3 +160,5 @@ def test_a_box_of_weights_is_named_by_its_stamps_and_no_two_alike(demo, act):
         with pytest.raises(ShopRefused, match="one press for each"):
             add_weights(session, [], act)
         session.rollback()
+    with pytest.raises(FieldRefused, match="more than 500"), demo.session() as session:
+        add_weights(session, [StampedMass(9000.0, POUND)], act)

@@ -149,6 +149,12 @@ def test_a_shop_with_weights_alone_reaches_its_first_run_with_the_mouse(qtbot, o
     press(window, ENTER)  # twice is once: neither another weight nor the page's button
     assert first.weights.told.text().replace("\u202f", " ") == "10 kg + 5 kg + 5 kg + 2 kg + 1 kg + 33 lb"
     assert first.stage is OpeningStage.WITH_WHAT
+    type_in(window, "9000 lb")
+    click(first.button)
+    assert "Cannot be more than 1102" in first.weights.other.hint.text()
+    assert first.stage is OpeningStage.WITH_WHAT
+    first.weights.other.clear()
+    first.weights.other.setFocus()
     type_in(window, "7.26 kg")  # what is typed counts, however it is left
     click(first.button)
     qtbot.waitUntil(lambda: first.stage is OpeningStage.FIRST_TOOL, timeout=WAIT)

@@ -123,7 +123,7 @@ def test_a_link_says_that_its_lines_are_checked_and_when_they_no_longer_are(qtbo
     _, bench = bench_linked_to(os.ttyname(slave), "C-1")
     says = "meter 1 number=X serial=C-1 unit=N.m rate=0"
     for lines, words in (
-        ([with_checksum(f"{says} check=crc16")], "Its lines are checked"),
+        ([with_checksum(f"{says} check=crc16")], "lines checked"),
         ([with_checksum("v 40.2").replace("4", "", 1)], "arrived damaged"),
         ([says], "no longer checks its lines"),
     ):

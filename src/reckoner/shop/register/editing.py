@@ -28,7 +28,7 @@ from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.people.rights import require
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm, columns_of, value_in
-from reckoner.shop.register.fields import field_of, fields_of
+from reckoner.shop.register.fields import FIELDS, field_of, fields_of
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
@@ -69,6 +69,7 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
     who = act.person_id if act is not None else None
     with session.no_autoflush:
         rows.add(session, kind, row, at, who)
+    _hold_bounds(kind, row)
     _check(session, row)
     if isinstance(row, Tool):
         update_projection(session, row.id, who)
@@ -90,6 +91,7 @@ def add_many_tools(session: Session, tools: Sequence[Tool], act: Act) -> Command
     with projection.together(session):
         rows.add_many_tools(session, tools, act)
         for tool in tools:
+            _hold_bounds(RegisterKind.TOOL, tool)
             _check(session, tool)
             note(session, act, tr("added the {kind}", kind=tr(RegisterKind.TOOL)), tool.number)
     words = tr_count("adding {n} tool", "adding {n} tools", len(tools))
@@ -287,6 +289,18 @@ def refuse_same_name(session: Session, kind: RegisterKind, row_id: int | None, c
             named_by[-1],
             tr("There is already a {what} {name_of}.{gone}", what=what, name_of=name_of(kind, found), gone=gone),
         )
+
+
+def _hold_bounds(kind: RegisterKind, row: Row) -> None:
+    """Raises FieldRefused for a quantity of a new row that is beyond its field's bounds."""
+    columns = vars_of(row)
+    for field in FIELDS.get(kind, ()):
+        value = value_in(field, columns)
+        if not field.holds(value):
+            try:
+                field.hold(value, units_of(row))
+            except InputRefused as refusal:
+                raise _at_field(refusal, field.name) from None
 
 
 def _check(session: Session, row: Row) -> None:

@@ -138,6 +138,17 @@ class Field:
             case _:
                 return str(value)
 
+    def holds(self, value: Any) -> bool:
+        """Whether a value is none beyond the field's bounds."""
+        known = self.form in QUANTITIES and value is not None
+        return not known or not (self._too_low(float(value)) or self._too_high(float(value)))
+
+    def _too_low(self, si: float) -> bool:
+        return self.low is not None and (si < self.low or (self.above and si <= self.low))
+
+    def _too_high(self, si: float) -> bool:
+        return self.high is not None and si > self.high
+
     def hold(self, value: Any, own: OwnUnits) -> None:
         """Raises InputRefused for a quantity beyond the field's bounds."""
         if self.form in QUANTITIES and value is not None:
@@ -145,14 +156,14 @@ class Field:
 
     def hold_to_bounds(self, si: float, text: str, unit: Unit) -> None:
         """Raises InputRefused for a value beyond the field's bounds, told in ``unit``."""
-        if self.low is not None and (si < self.low or (self.above and si <= self.low)):
+        if self.low is not None and self._too_low(si):
             least = printing.quantity(self.low, unit)
             raise InputRefused(
                 self.title,
                 text,
                 tr("has to be {which} {least}", which=tr("more than") if self.above else tr("at least"), least=least),
             )
-        if self.high is not None and si > self.high:
+        if self.high is not None and self._too_high(si):
             raise InputRefused(
                 self.title, text, tr("cannot be more than {high}", high=printing.quantity(self.high, unit))
             )

@@ -21,7 +21,7 @@ _GEAR = (
     Field("serial", tr("Serial"), FieldForm.WORDS, WHAT_IT_IS, longest=80),
 )
 _DUE = Field("due", tr("Its certificate holds until"), FieldForm.DAY, HOW_KEPT, improves=tr("it is told in time"))
-
+STAMPED = mass_field("stamped", tr("Stamped"), hint=tr("what stands on it"))
 
 GEAR_FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
     RegisterKind.WEIGHT: (
@@ -34,7 +34,7 @@ GEAR_FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
             longest=40,
             improves=tr("a whole box can be chosen"),
         ),
-        mass_field("stamped", tr("Stamped"), hint=tr("what stands on it")),
+        STAMPED,
         mass_field("weighed", tr("Weighed"), improves=tr("it counts: a stamped weight can be 5 % out")),
         mass_field(
             "mass_uncertainty", tr("Uncertainty of that, U (k = 2)"), improves=tr("its share of the budget is known")

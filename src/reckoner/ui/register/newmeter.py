@@ -21,6 +21,7 @@ from reckoner.core.quantities.units import KILOGRAM, N_M, PERCENT, Kind, Unit, u
 from reckoner.core.translation import tr
 from reckoner.shop.register.adding import CertificateDraft, MeterDraft
 from reckoner.shop.register.gear import StampedMass
+from reckoner.shop.register.gearfields import STAMPED
 from reckoner.ui.layout import column, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.widgets.buttons import button
@@ -295,8 +296,7 @@ class NewWeights(Form[tuple[StampedMass, ...]]):
 
 def _read_stamp(text: str) -> tuple[StampedMass, str]:
     found = read(text, Kind.MASS, field="other")
-    if found.si <= 0:
-        raise InputRefused("other", text, tr("a weight weighs more than nothing"))
+    STAMPED.hold_to_bounds(found.si, text, found.unit)
     stamp = StampedMass(found.in_unit(found.unit), found.unit)
     return stamp, tr("understood: {words}; Enter adds it", words=stamp.words)
 

@@ -224,22 +224,22 @@ class MeterDesk(QObject):
 
     def _linked_words(self, identity: Identity, lead: str = tr("Linked")) -> str:
         words = self._what_it_sends(identity, lead)
-        return tr("{words} Its lines are checked.", words=words) if identity.checked else words
+        return tr("{words}, lines checked.", words=words) if identity.checked else f"{words}."
 
     def _what_it_sends(self, identity: Identity, lead: str) -> str:
         if identity.simulated:
-            return tr("{lead}: the simulated tool and meter, {rate:g} samples a second.", lead=lead, rate=identity.rate)
+            return tr("{lead}: the simulated tool and meter, {rate:g} samples a second", lead=lead, rate=identity.rate)
         if not identity.rate:
             return tr(
-                "{lead}: sends values in {symbol}, one a line{steps}.",
+                "{lead}: sends values in {symbol}, one a line{steps}",
                 lead=lead,
                 symbol=identity.unit.symbol,
                 steps=_steps(identity, self._reference),
             )
         if self._replays:
-            return tr("Plays a trace, {rate:.0f} samples a second.", rate=identity.rate)
+            return tr("Plays a trace, {rate:.0f} samples a second", rate=identity.rate)
         return tr(
-            "{lead}: serial {serial}, {rate:g} samples a second, {symbol}.",
+            "{lead}: serial {serial}, {rate:g} samples a second, {symbol}",
             lead=lead,
             serial=identity.serial,
             rate=identity.rate,
