@@ -66,6 +66,11 @@ def test_a_sheet_is_printed_scanned_and_what_was_noted_on_it_entered(qtbot, hung
     settle(qtbot, window)
     panel = bench.panels.tripping
     click(panel._note)
+    type_in(window, "53 c, 5x s")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: panel.noted.hint.text().startswith("“5x”:"), timeout=WAIT)
+    assert not bench.run.found[0].observations
+    panel.noted.clear()
     type_in(window, "53 c, 56 s, 54 c")
     assert panel.noted.hint.text() == "understood: 2 clicked, 1 silent"
     press(window, ENTER)

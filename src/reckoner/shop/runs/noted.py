@@ -100,5 +100,9 @@ def keep_noted(session: Session, run_id: int, noted: tuple[NotedTry, ...], act: 
                     rest=rest,
                 )
             )
-        run = observe(session, run_id, seen_at(run, now, one), act, run)
+        try:
+            seen = seen_at(run, now, one)
+        except InputRefused as refusal:
+            raise InputRefused(f"“{one.at}”", one.at, refusal.reason) from None
+        run = observe(session, run_id, seen, act, run)
     return run
