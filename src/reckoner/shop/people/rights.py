@@ -20,7 +20,7 @@ if TYPE_CHECKING:
 RIGHT_WORDS: dict[Right, str] = {
     Right.SIGN: tr("sign a run"),
     Right.ADJUST: tr("adjust tools"),
-    Right.SECOND: tr("stand beside as the second signature"),
+    Right.SECOND: tr("stand beside a signature"),
     Right.EDIT: tr("change the register"),
     Right.ALLOW: tr("allow what departs from a rule"),
 }

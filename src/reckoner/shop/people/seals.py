@@ -185,7 +185,7 @@ def unlocked(session: Session, key: SigningKey, passphrase: str | None, act: Act
     secret = _secret(passphrase, key.salt, key.cost)
     if secret.public_key().public_bytes_raw() != key.public:
         raise WrongPassphrase(
-            tr("That is not the passphrase of {who}. Nothing was kept; type it again.", who=who), key.person_id, act
+            tr("That is not the passphrase of {who}: nothing was kept; type it again.", who=who), key.person_id, act
         )
     tries = select(PassphraseTry.was_right).where(PassphraseTry.person_id == key.person_id)
     if session.scalars(tries.order_by(PassphraseTry.id.desc()).limit(1)).first() is False:

@@ -5,7 +5,7 @@ Another one wants the one before; where that is forgotten, two other people who 
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
@@ -17,12 +17,14 @@ from reckoner.ui.layout import column, row
 from reckoner.ui.place import Surroundings
 from reckoner.ui.register.shelf import AboveFields
 from reckoner.ui.theme import Type
-from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.chips import Chips
-from reckoner.ui.widgets.entry import EntryField
+from reckoner.ui.widgets.entry import EntryField, passphrase_field
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import both, call
+
+OTHERS = 2
+"""People who set another passphrase where the one before is forgotten."""
 
 
 class Passphrase(AboveFields):
@@ -36,35 +38,33 @@ class Passphrase(AboveFields):
         self._people: tuple[PersonFacts, ...] = ()
         theme = around.theme
         self.told = label(theme, "", Type.BODY, "quiet", wrap=True)
-        self.before = _hidden(around, tr("The passphrase so far"))
-        self.own = _hidden(around, tr("Your own passphrase"))
+        self.before = passphrase_field(theme, tr("The passphrase so far"))
+        self.own = passphrase_field(theme, tr("Your own passphrase"))
         self.second = Chips(theme, tr("Who stands beside"))
         self.second.chosen.connect(self._update_state)
-        self.beside = _hidden(around, tr("The passphrase of who stands beside"))
-        self.first = _hidden(around, tr("A passphrase, at least {shortest} characters", shortest=seals.SHORTEST))
-        self.again = _hidden(around, tr("The same again"))
+        self.beside = passphrase_field(theme, tr("The passphrase of who stands beside"))
+        self.first = passphrase_field(
+            theme, tr("A passphrase, at least {shortest} characters", shortest=seals.SHORTEST)
+        )
+        self.again = passphrase_field(theme, tr("The same again"))
+        for field in (self.before, self.own, self.beside):
+            field.given.connect(lambda _value: self._next_empty().setFocus())
         for field in (self.first, self.again):
             field.given.connect(lambda _value: self.set())
         self.keep = button(theme, tr("Set it"), self.set)
         self.ask = button(theme, tr("Sign with a passphrase…"), self._open)
         self.forget = button(theme, tr("It is forgotten…"), self._forget, "link")
-        self.how = label(
-            theme,
-            tr(
-                "Two other people who may change the register set another: you, and one beside. Both are named with it."
-            ),
-            Type.BODY,
-            "quiet",
-            wrap=True,
-        )
+        self.how = label(theme, "", Type.BODY, "quiet", wrap=True)
         self._form = QWidget()
         self._form.setLayout(
             column(
-                row(self.before, self.forget, 1, gap=2),
+                self.before,
                 self.how,
-                row(self.own, self.second, self.beside, 1, gap=2),
+                self.own,
+                self.second,
+                self.beside,
                 row(self.first, self.again, gap=2),
-                row(self.keep, button(theme, tr("Leave it"), self._close, "link"), 1),
+                row(self.keep, button(theme, tr("Leave it"), self._close, "link"), self.forget, 1),
             )
         )
         self._form.hide()
@@ -80,7 +80,9 @@ class Passphrase(AboveFields):
         """Keep what makes the key; not the passphrase."""
         first, again = self.first.text, self.again.text
         if first != again:
-            self.again.refuse(tr("These two are not the same; type both again."))
+            self.again.refuse(
+                tr("These two are not the same; type both again.") if again else tr("Type it once more here.")
+            )
             self.again.setFocus()
             return
         if self._around.person is None:
@@ -101,6 +103,11 @@ class Passphrase(AboveFields):
         )
         self.show_row(person)
 
+    def _next_empty(self) -> EntryField[str]:
+        """The first line that is asked for and has nothing in it."""
+        asked = (self.before, self.own, self.beside, self.first)
+        return next((field for field in asked if field.isVisibleTo(self) and not field.text), self.again)
+
     def _refused(self, refusal: Refused) -> None:
         """At the field that it is about."""
         at, me = self.first, self._around.person
@@ -108,6 +115,8 @@ class Passphrase(AboveFields):
             whose = {self._person: self.before, me.id if me is not None else 0: self.own}
             at = whose.get(refusal.person_id, self.beside)
             at = at if at.isVisibleTo(self) else self.before
+        if at is self.first:
+            self.again.clear()
         at.clear()
         at.refuse(str(refusal))
         at.setFocus()
@@ -128,10 +137,16 @@ class Passphrase(AboveFields):
         for widget in (self.before, self.forget):
             widget.setVisible(self._keyed and not self._forgotten)
         self.how.setVisible(vouched)
-        self.own.setVisible(vouched and me is not None and me.keyed)
-        self.second.setVisible(vouched)
+        mine = me is not None and me.id == self._person
+        others = sum(one.id != self._person and Right.EDIT in one.rights for one in self._people)
+        self.how.setText(_how(others, mine=mine))
+        here = vouched and not mine and others >= OTHERS
+        for field in (self.first, self.again, self.keep):
+            field.setVisible(here or not vouched)
+        self.own.setVisible(here and me is not None and me.keyed)
+        self.second.setVisible(here)
         chosen = next((one for one in self._people if str(one.id) == self.second.one), None)
-        self.beside.setVisible(vouched and chosen is not None and chosen.keyed)
+        self.beside.setVisible(here and chosen is not None and chosen.keyed)
 
     def _forget(self) -> None:
         self._forgotten = True
@@ -154,8 +169,17 @@ class Passphrase(AboveFields):
         self._form.hide()
 
 
-def _hidden(around: Surroundings, name: str) -> EntryField[str]:
-    field = EntryField(around.theme, name, lambda text: (text, " "))
-    field.line.setEchoMode(QLineEdit.EchoMode.Password)
-    field.line.setMaximumWidth(40 * GRID)
-    return field
+def _how(others: int, *, mine: bool) -> str:
+    """How a forgotten passphrase is replaced, where so many ``others`` may change the register; ``mine``: it is that of who
+    is at the bench."""
+    if others < OTHERS:
+        return tr(
+            "That takes two other people who may change the register, and there are not two here. Begin as a person anew "
+            "(Add somebody…), and say of this one since when they work here no more."
+        )
+    if mine:
+        return tr(
+            "Two other people who may change the register set another: one is chosen at the top right and comes here, one "
+            "stands beside. Both are named with it."
+        )
+    return tr("Two other people who may change the register set another: you, and one beside. Both are named with it.")

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Any, Generic, TypeVar
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.quantities import printing
@@ -232,6 +232,15 @@ def plain_reader(low: float, high: float, unit: str) -> TextReader[float]:
 def words_reader(text: str) -> tuple[str, str]:
     """Any words; for reasons and notes."""
     return text.strip(), " "
+
+
+def passphrase_field(theme: Theme, name: str) -> EntryField[str]:
+    """A line whose text is shown to nobody."""
+    field = EntryField(theme, name, lambda text: (text, " "))
+    field.line.setEchoMode(QLineEdit.EchoMode.Password)
+    field.line.setMinimumWidth(32 * GRID)
+    field.cap(40 * GRID)
+    return field
 
 
 def day_reader(text: str) -> tuple[date, str]:

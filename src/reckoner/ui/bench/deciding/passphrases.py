@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QLineEdit, QWidget
+from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
@@ -11,8 +11,7 @@ from reckoner.shop.people.present import PersonFacts
 from reckoner.shop.people.seals import PassphraseRefused
 from reckoner.ui.layout import column
 from reckoner.ui.theme import Theme
-from reckoner.ui.tokens import GRID
-from reckoner.ui.widgets.entry import EntryField
+from reckoner.ui.widgets.entry import EntryField, passphrase_field
 
 
 class Passphrases(QWidget):
@@ -22,12 +21,10 @@ class Passphrases(QWidget):
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.own = EntryField(theme, tr("Your passphrase"), lambda text: (text, " "))
-        self.beside = EntryField(theme, tr("The second person's passphrase"), lambda text: (text, " "))
+        self.own = passphrase_field(theme, tr("Your passphrase"))
+        self.beside = passphrase_field(theme, tr("The second person's passphrase"))
         self._people: dict[EntryField[str], PersonFacts] = {}
         for field in (self.own, self.beside):
-            field.line.setEchoMode(QLineEdit.EchoMode.Password)
-            field.cap(40 * GRID)
             field.hide()
         self.own.given.connect(
             lambda _v: self.beside.setFocus() if self.beside in self._people else self.entered.emit()
