@@ -158,6 +158,7 @@ def test_what_was_done_is_found_by_words_and_saved(qtbot, records, demo, act, tm
         lines = trail(reader_of(session), "signed 0417")
         assert lines[0].action == "signed the run"
         assert "outcome: held" in lines[0].what
+        assert "N·m; source: " in trail(reader_of(session), "reading 0417")[0].what
         assert trail(reader_of(session), "%") != trail(
             reader_of(session)
         )  # what SQL takes for anything is a letter here
@@ -205,8 +206,13 @@ def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot
     qtbot.waitUntil(lambda: around.person is not None and window.idle, timeout=WAIT)
     assert window.current is window.place(PlaceId.TODAY)
     assert window.refusal == ""
+    assert window.foot.words.startswith(f"reckoner-{TODAY}.sqlite is put back")
     with closing(sqlite3.connect(demo.path)) as connection:
         assert connection.execute("SELECT count(*) FROM open_run").fetchone()[0] == 0
+    go(window, "records")
+    click(window.place(PlaceId.RECORDS).heads.chips["trail"])
+    settle(qtbot, window)
+    assert f"by: {around.person.initials}; lost: " in window.place(PlaceId.RECORDS).trail.list.lines.lines[0].detail
     assert [p for p in demo.path.parent.glob("*.before-restore-*") if p.stat().st_size >= len(before)]
     go(window, "tools", tool=tool_id(demo, "HC-0417"))
     settle(qtbot, window)

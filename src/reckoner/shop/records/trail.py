@@ -12,12 +12,23 @@ from typing import Any
 
 from sqlalchemy.orm import Session
 
+from reckoner.core.quantities.printing import THIN
 from reckoner.shop.records.results import BEYOND, Place, in_day, words_of
 from reckoner.store.reader import Reader, contains_any_case, pattern, reader_of
 from reckoner.store.times import moment
 
 PAGE = 200
 COLUMNS = ("when", "who", "did", "to", "what", "at")
+
+_TORQUES = ("torque", "target", "indicated", "shown", "true", "mark", "read")
+_PRINTED_IN = {
+    **dict.fromkeys(_TORQUES, (1, "N·m")),
+    "mean": (100, "%"),
+    "temperature": (1, "°C"),
+    "humidity": (1, "%"),
+    "minutes": (1, "min"),
+}
+"""By the name of a number that was kept beside a line: what it is printed in, and how many of that it is."""
 
 
 @dataclass(frozen=True)
@@ -110,11 +121,14 @@ def _words(detail: str) -> str:
     if not isinstance(told, dict):
         return detail
     return "; ".join(
-        f"{name.replace('_', ' ')}: {_plain(value)}" for name, value in told.items() if value not in ("", None)
+        f"{name.replace('_', ' ')}: {_plain(name, value)}" for name, value in told.items() if value not in ("", None)
     )
 
 
-def _plain(value: Any) -> str:
+def _plain(name: str, value: Any) -> str:
     if isinstance(value, list | dict):
         return json.dumps(value, ensure_ascii=False)
-    return f"{value:.6g}" if isinstance(value, float) else str(value)
+    if not isinstance(value, int | float) or isinstance(value, bool):
+        return str(value)
+    times, unit = _PRINTED_IN.get(name, (1, ""))
+    return f"{value * times:.6g}{THIN}{unit}" if unit else f"{value:.6g}" if isinstance(value, float) else str(value)

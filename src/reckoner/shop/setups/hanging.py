@@ -32,6 +32,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.languages import say
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import ShopRefused
+from reckoner.store.station import HEAVIEST_HANGER
 
 K = 2.0
 """What is registered as an uncertainty is expanded, k = 2."""
@@ -330,7 +331,7 @@ def amiss(lever: LeverFacts) -> tuple[str, str] | None:
         ),
         (
             "hanger",
-            0 <= lever.hanger <= ONE_LIFT,
+            0 <= lever.hanger <= HEAVIEST_HANGER,
             tr("That cannot be what a hook and its rope weigh; weigh them again."),
         ),
     )

@@ -34,6 +34,7 @@ class Gate(QObject):
         self._window = window
         self._stack = stack
         self._left: list[Place] = []
+        self._done = ""  # what to say once it is open
         self.refusal = ""
         theme = window.around.theme
         self._words = label(theme, OPENING, Type.BODY, "quiet")
@@ -53,6 +54,9 @@ class Gate(QObject):
             place = self._left.pop()
             self._stack.removeWidget(place)
             place.deleteLater()
+        done, self._done = self._done, ""
+        if done:
+            self._window.say(done)
 
     def _cannot_open(self, sentence: str) -> None:
         """Offer the last good backup, where this station keeps any."""
@@ -68,17 +72,24 @@ class Gate(QObject):
 
         def put_back() -> None:
             self._come_to_life()
-            around.work.open_after(lambda: daily.put_back(around, good.path))
+            around.work.open_after(lambda: self._put_in_place(good.path))
 
         self._refuse(sentence, button(around.theme, words, put_back))
 
     def put_back(self, backup: Path) -> None:
         """Put a backup in the place of what is open, and open that: every place is made anew."""
+        around = self._window.around
+        by = around.person.initials if around.person is not None else ""  # closing the places forgets it
         self._left += self._window.close_places()
         self._come_to_life()
-        around = self._window.around
         around.older = None
-        around.work.reopen(lambda: daily.put_back(around, backup))
+
+        around.work.reopen(lambda: self._put_in_place(backup, by))
+
+    def _put_in_place(self, backup: Path, by: str = "") -> None:
+        around = self._window.around
+        daily.put_back(around, backup, by)
+        self._done = tr("{name} is put back; what was there is kept beside it.", name=backup.name)
 
     def _look_on(self) -> None:
         self._come_to_life()
