@@ -118,7 +118,9 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> I
         opened.append(window)
         window.frame.show()
         window.around.work.start()
-        qtbot.waitUntil(lambda: window.around.person is not None or window.refusal != "", timeout=WAIT)
+        qtbot.waitUntil(
+            lambda: window.around.person is not None or window.refusal != "" or window.sitting is not None, timeout=WAIT
+        )
         settle(qtbot, window)
         return window
 

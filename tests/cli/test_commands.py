@@ -10,6 +10,7 @@ import pytest
 
 from reckoner.cli.options import default_folder, default_station
 from reckoner.core.errors import InputRefused
+from reckoner.shop.people.seals import set_passphrase
 from reckoner.store.database import FILE
 
 OURS = "import sys; from reckoner.__main__ import main; sys.exit(main())"
@@ -95,6 +96,34 @@ def test_damaged_values_are_said_as_damage(demo_folder, demo, parts):
         connection.execute("UPDATE run_facts SET document = substr(document, 1, 90)")
     connection.close()
     assert "cannot be read" in reckoner("verify", "--runs", "--data", str(demo_folder), script=f"{parts}{OURS}").stderr
+
+
+def test_who_does_it_is_named_and_proved(demo_folder, demo, act, tmp_path):
+    file = tmp_path / "more.toml"
+    file.write_text('[[people]]\ninitials = "N. N."\nname = "N. Norn"\n', encoding="utf-8")
+    words = "four wrenches and a rope"
+    with demo.session() as session:
+        set_passphrase(session, act.person_id, words, act)
+    demo.close()
+
+    def importing(*who, typed=""):
+        command = [sys.executable, "-c", OURS, "import", str(file), "--data", str(demo_folder), *who]
+        return subprocess.run(command, capture_output=True, text=True, input=typed)
+
+    for who, typed, said in (
+        ((), "", "one of R. K., M. T., A. V."),
+        (("--as", "X. Y."), "", 'nobody here has the initials "X. Y."'),
+        (("--as", "rk"), "a wrong one\n", "is not the passphrase of R. K."),
+        (("--as", "rk"), "", "has a passphrase: type it"),
+    ):
+        told = importing(*who, typed=typed)
+        assert (told.returncode, said in told.stderr) == (2, True), told.stderr
+    assert importing("--as", "rk", typed=f"{words}\n").stdout.startswith("Added 1 person")
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        lines = connection.execute("SELECT action, person_id FROM audit ORDER BY id DESC LIMIT 4").fetchall()
+    connection.close()
+    assert ("imported more.toml", 1) in lines
+    assert ("typed a wrong passphrase", 1) in lines
 
 
 def test_a_fault_of_ours_is_logged_and_apologised_for(tmp_path):

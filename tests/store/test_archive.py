@@ -196,7 +196,7 @@ def test_the_command_archives_and_packs(traced, act, demo_folder):
         raw.execute("DROP TABLE filler")
         raw.commit()
     size = os.path.getsize(demo_folder / FILE)
-    result = CliRunner().invoke(make_command(lambda _o: 0), ["archive", "--data", str(demo_folder)])
+    result = CliRunner().invoke(make_command(lambda _o: 0), ["archive", "--data", str(demo_folder), "--as", "RK"])
     assert result.exit_code == 0, result.output
     assert f"takes {os.path.getsize(demo_folder / FILE)} bytes" in result.output
     assert os.path.getsize(demo_folder / FILE) < size

@@ -13,6 +13,7 @@ from pathlib import Path
 
 import click
 
+from reckoner.cli.acting import as_option, who_acts
 from reckoner.cli.main import data_option
 from reckoner.cli.options import WindowOptions
 from reckoner.core.errors import InputRefused
@@ -25,10 +26,11 @@ from reckoner.store import times
     help=tr("Put the traces away that are older than the shop keeps them, and pack the database. Readings stay."),
 )
 @data_option
+@as_option
 @click.pass_obj
-def archive(options: WindowOptions, folder: Path | None) -> None:
+def archive(options: WindowOptions, folder: Path | None, initials: str) -> None:
     from reckoner.shop.opening import open_for_a_window
-    from reckoner.shop.records.storage import archive_old
+    from reckoner.shop.records.storage import archive as put_away
     from reckoner.store.database import FILE
 
     where = folder or options.folder
@@ -36,9 +38,10 @@ def archive(options: WindowOptions, folder: Path | None) -> None:
         raise InputRefused("data", where, tr('there is no database in "{where}"', where=where))
     database = open_for_a_window(where)
     try:
-        while True:
+        acting = who_acts(database, initials)
+        while acting is not None:
             with database.session() as session:
-                put = archive_old(session, times.present(), None)
+                put = put_away(session, acting.act)
             if put is None:
                 break
             click.echo(tr("{count} traces went to {path}.", count=put.count, path=put.path))
@@ -66,17 +69,37 @@ def backup(options: WindowOptions, file: Path, folder: Path | None) -> None:
 )
 @click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
 @data_option
+@as_option
 @click.pass_obj
-def restore(options: WindowOptions, file: Path, folder: Path | None) -> None:
+def restore(options: WindowOptions, file: Path, folder: Path | None, initials: str) -> None:
     from reckoner.shop.opening import open_shop
     from reckoner.shop.records.restoring import put_back
 
     where = folder or options.folder
-    kept = put_back(file, where, times.present())
+    kept = put_back(file, where, times.present(), _keeper(where, initials))
     open_shop(where).close()
     click.echo(
         tr("Restored {file}.", file=file) + (tr(" What was there before is kept as {kept}.", kept=kept) if kept else "")
     )
+
+
+def _keeper(where: Path, initials: str) -> str | None:
+    """The initials of who puts a backup back; None where what is there cannot be opened, and nobody can be asked."""
+    from reckoner.shop.opening import open_shop
+    from reckoner.store.database import FILE
+    from reckoner.store.errors import StoreRefused
+
+    if not (where / FILE).exists():
+        return None
+    try:
+        database = open_shop(where)
+    except StoreRefused:
+        return None
+    try:
+        acting = who_acts(database, initials)
+    finally:
+        database.close()
+    return acting.person.initials if acting is not None else ""
 
 
 @click.command(
@@ -84,17 +107,22 @@ def restore(options: WindowOptions, file: Path, folder: Path | None) -> None:
 )
 @click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
 @data_option
+@as_option
 @click.pass_obj
-def importing(options: WindowOptions, file: Path, folder: Path | None) -> None:
+def importing(options: WindowOptions, file: Path, folder: Path | None, initials: str) -> None:
     from reckoner.shop.opening import open_shop
     from reckoner.shop.register import registerfile
     from reckoner.shop.register.intake import take_in
 
     found = registerfile.load(file)
     database = open_shop(folder or options.folder)
-    with database.session() as session:
-        taken = take_in(session, found, times.present(), source=file.name)
-    database.close()
+    try:
+        acting = who_acts(database, initials)
+        with database.session() as session:
+            act = acting.act if acting is not None else None
+            taken = take_in(session, found, times.present(), act, file.name)
+    finally:
+        database.close()
     click.echo(str(taken))
 
 

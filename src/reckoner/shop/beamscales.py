@@ -18,7 +18,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.store.schema import BeamRepeat, BeamScale, Person, Tool
 
 LONGEST_RADIUS = 3.0
@@ -80,9 +80,9 @@ class KeptScale:
         return max((r.deviation for r in self.repeats), key=abs, default=None)
 
 
+@command
 def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
-    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn. Right: of whoever works here."""
-    require_here(session, act)
+    """Keep a scale that was made. Raises FieldRefused with what cannot be drawn."""
     try:
         graduations = plan.graduations
     except InputRefused as refusal:
@@ -102,10 +102,9 @@ def keep(session: Session, tool_id: int, plan: BeamPlan, act: Act) -> KeptScale:
     return kept(session, made.id)
 
 
+@command
 def repeat(session: Session, scale_id: int, mark: float, read: float, act: Act) -> KeptScale:
-    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque. Right: of whoever
-    works here."""
-    require_here(session, act)
+    """Keep a blind repeat, N·m. Raises ShopRefused for two values that cannot be of the same torque."""
     if mark <= 0 or not 0.5 < read / mark < 1.5:
         raise ShopRefused(tr("These two cannot be of the same torque; check the numbers and their units."))
     scale = kept(session, scale_id)

@@ -253,3 +253,6 @@ class Right(StrEnum):
     SECOND = "may_second"
     EDIT = "may_edit"
     ALLOW = "may_allow"
+    SETTLE = "may_settle"
+    KEEP = "may_keep"
+    GRANT = "may_grant"

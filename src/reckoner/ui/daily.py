@@ -71,9 +71,9 @@ def last_good(around: Surroundings) -> BackupFile | None:
     return next((found for found in backups_in(Path(into)) if is_whole(found.path)), None)
 
 
-def put_back(around: Surroundings, backup: Path, by: str = "") -> None:
-    """Put a backup in the place of the database; ``by`` are the initials of who does it. Raises BackupRefused,
-    StoreRefused."""
+def put_back(around: Surroundings, backup: Path, by: str | None) -> None:
+    """Put a backup in the place of the database; ``by`` are the initials of who does it, None where it cannot be opened.
+    Raises ShopRefused, BackupRefused, StoreRefused."""
     from reckoner.shop.records.restoring import put_back as restore  # only when it is wanted
 
     restore(backup, around.folder, around.now(), by)

@@ -41,7 +41,8 @@ class Surroundings:
     ``report(tool_id)`` asks what happened to a tool, ``meter_url(reference, link)`` turns a reference's link into what
     pyserial opens ("" when there is none); ``tries`` makes the simulated tools that answer under weights (None: nobody but
     the person does). ``folder`` holds the database; ``file_words`` say what is known of the file, ``older`` which backup
-    knows more than it does; ``own`` are the units in which the shop works where no tool says otherwise.
+    knows more than it does; ``own`` are the units in which the shop works where no tool says otherwise;
+    not ``seated``: the ``person`` has to prove anew who sits here, and nothing is kept meanwhile.
     """
 
     theme: Theme
@@ -51,6 +52,7 @@ class Surroundings:
     meter_url: Callable[[ReferenceFacts, str], str]
     tries: Callable[[], SimulatedTries] | None = None
     person: PersonFacts | None = None
+    seated: bool = True
     own: OwnUnits = METRIC
     folder: Path = Path()
     file_words: str = tr("The database is being read through.")

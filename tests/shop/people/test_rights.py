@@ -8,14 +8,17 @@ import pytest
 from reckoner.formats.exchange import parse
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.present import PersonFacts, people
-from reckoner.shop.records import exporting
+from reckoner.shop.records import exporting, storage
 from reckoner.shop.records.importing_exchange import take_over
+from reckoner.shop.records.restoring import put_back
 from reckoner.shop.references.crosschecks import cross_check
 from reckoner.shop.register import adding, editing
 from reckoner.shop.register.fields import fields_of
 from reckoner.shop.runs import opening, setting_up, signing
 from reckoner.shop.runs.planning import propose
-from reckoner.shop.using import correcting
+from reckoner.shop.using import correcting, reviewing
+from reckoner.shop.using.reviews import reviews
+from reckoner.store.backup import back_up
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Reference
 from reckoner.store.terms import RegisterKind, Right
@@ -88,8 +91,44 @@ def test_allowing_what_departs_from_a_rule(demo, act, without):
 
 
 def test_taking_over_what_another_shop_hands_on(demo, act, without):
-    other = without(Right.EDIT)
+    other = without(Right.KEEP)
     with demo.session() as session:
         content = exporting.exchange(reader_of(session), act.at)
-        with pytest.raises(ShopRefused, match="may not change the register"):
+        with pytest.raises(ShopRefused, match="may not take in registers"):
             take_over(session, parse(json.dumps(content)), other, "all.json")
+
+
+def test_archiving_and_putting_a_backup_back(demo, demo_folder, act, without, tmp_path):
+    other = without(Right.KEEP)
+    with demo.session() as session, pytest.raises(ShopRefused, match="may not take in registers"):
+        storage.archive(session, other)
+    back_up(demo_folder, tmp_path / "kept.sqlite")
+    demo.close()
+    with pytest.raises(ShopRefused, match=r"M\. T\. may not take in .* or put a backup back"):
+        put_back(tmp_path / "kept.sqlite", demo_folder, act.at, "M. T.")
+    with pytest.raises(ShopRefused, match="is not in the register"):
+        put_back(tmp_path / "kept.sqlite", demo_folder, act.at, "")
+    assert put_back(tmp_path / "kept.sqlite", demo_folder, act.at, "R. K.")
+
+
+def test_settling_what_was_spoiled(demo, act, without):
+    other = without(Right.SETTLE)
+    with demo.session() as session:
+        (found,) = reviews(reader_of(session))
+        with pytest.raises(ShopRefused, match="may not settle"):
+            reviewing.settle(session, found.id, 0, "all torqued again", other)
+
+
+def test_what_others_may_do_is_said_by_who_may_grant_it_and_somebody_stays_who_may(demo, act, without):
+    other = without(Right.GRANT)
+    allow, grant, left = (
+        next(f for f in fields_of(RegisterKind.PERSON) if f.name == name)
+        for name in ("may_allow", "may_grant", "left_on")
+    )
+    with demo.session() as session:
+        for field, value in ((allow, False), (left, act.at.date())):
+            with pytest.raises(ShopRefused, match="may not say what others may do"):
+                editing.change(session, RegisterKind.PERSON, 3, field, value, other)
+        editing.change(session, RegisterKind.PERSON, 3, grant, False, act)
+        with pytest.raises(ShopRefused, match="Somebody has to be left who may say what others may do"):
+            editing.change(session, RegisterKind.PERSON, 1, grant, False, act)

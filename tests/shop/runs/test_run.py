@@ -211,9 +211,9 @@ def test_a_register_is_taken_in_whole_or_not_at_all(tmp_path, act):
         taken = take_in(session, register.parse(REGISTER), act.at)
         assert str(taken) == "Added 1 person, 1 model, 1 tool and 1 reference."
     with pytest.raises(ShopRefused, match="already a person"), database.session() as session:
-        take_in(session, register.parse(REGISTER), act.at)
+        take_in(session, register.parse(REGISTER), act.at, act)
     with pytest.raises(ShopRefused, match='names the model "No such"'), database.session() as session:
-        take_in(session, register.parse('[[tools]]\nnumber = "W-2"\nmodel = "No such"'), act.at)
+        take_in(session, register.parse('[[tools]]\nnumber = "W-2"\nmodel = "No such"'), act.at, act)
     with database.session() as session:
         assert [c.tool.number for c in cards(reader_of(session))] == ["W-1"]
         found = opening.open_run(session, 1, act)

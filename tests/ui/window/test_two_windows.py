@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QPushButton
 
 from reckoner.__main__ import opening_of
 from reckoner.cli.options import WindowOptions
+from reckoner.shop.people.authorship import Act
 from reckoner.shop.planning.agenda import DayList
 from reckoner.shop.register import registerfile as register
 from reckoner.shop.register.cards import cards
@@ -73,7 +74,7 @@ def test_what_another_program_imports_is_on_the_screen_at_once(qtbot, open_windo
     settle(qtbot, window)
     other = Database(demo_folder)
     with other.session() as session:
-        take_in(session, register.parse(REGISTER), NOW)
+        take_in(session, register.parse(REGISTER), NOW, Act(1, NOW))
     other.close()
     tools = window.current
     qtbot.waitUntil(lambda: tools.list.tools.rowCount() == 47, timeout=WAIT)

@@ -22,7 +22,7 @@ from reckoner.shop.events.kinds import EVENTS
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.standing import Standing, kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here, require_own
+from reckoner.shop.people.rights import command, require, require_own
 from reckoner.shop.register import listing
 from reckoner.store.schema import HistoryPlace, OpenRun, Tool, ToolEvent, ToolStanding
 from reckoner.store.terms import EventKind, Right
@@ -190,10 +190,11 @@ class Withdrawn:
         return report(session, self.was.tool_id, self.was.kind, self.was.note, act)
 
 
+@command
 def report(session: Session, tool_id: int, kind: EventKind, reason: str, act: Act) -> ReportedEvent:
     """Record that something happened to a tool. Raises ShopRefused for what cannot be, without the reason that it wants, and
-    without the right to release or to retire. Changes: standings. Right: allow, edit."""
-    require_here(session, act)
+    without the right to release or to retire. Changes: standings.
+    Right beside: allow, edit."""
     tool = session.get_one(Tool, tool_id)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     now = kept(row) if row is not None else Standing()
@@ -232,10 +233,10 @@ def own_and_newest(session: Session, event_id: int, act: Act) -> ToolEvent:
     return event
 
 
+@command
 def withdraw(session: Session, reported: ReportedEvent, act: Act) -> Withdrawn:
     """Say that a report was a mistake. Raises ShopRefused when something happened to the tool since, or somebody
-    else reported it. Changes: standings. Right: of whoever works here."""
-    require_here(session, act)
+    else reported it. Changes: standings."""
     event = own_and_newest(session, reported.event_id, act)
     record_event(session, event.tool_id, EventKind.MISTAKEN, tr("“{words}” was a mistake", words=reported.words), act)
     note(session, act, tr("took a report back"), session.get_one(Tool, event.tool_id).number, event=event.id)

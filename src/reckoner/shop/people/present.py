@@ -33,6 +33,24 @@ def people(reader: Reader) -> tuple[PersonFacts, ...]:
     )
 
 
+@dataclass(frozen=True)
+class SittingRule:
+    """Whether sitting down ``asks`` for the passphrase, and after how many ``minutes`` without a hand it does again (None:
+    never)."""
+
+    asks: bool = False
+    minutes: int | None = None
+
+
+def sitting(reader: Reader) -> SittingRule:
+    """As the shop has chosen; it asks nobody while nobody who works here has a passphrase."""
+    row = reader.row(
+        "SELECT asks_at_sitting AND EXISTS (SELECT 1 FROM signing_key k JOIN person p ON p.id = k.person_id "
+        "WHERE NOT p.removed AND p.left_on IS NULL) AS asks, lock_minutes FROM shop ORDER BY id LIMIT 1"
+    )
+    return SittingRule(bool(row.asks), row.lock_minutes) if row is not None else SittingRule()
+
+
 def newest_time(reader: Reader) -> datetime | None:
     """When the newest line of the audit trail was written, by the clock it was written by; None before the first."""
     return time_of(reader.value("SELECT at FROM audit ORDER BY id DESC LIMIT 1"))

@@ -21,7 +21,7 @@ from reckoner.core.errors import RefusedOnRecord, UnreachableError
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import refuse_without, require, require_here
+from reckoner.shop.people.rights import command, refuse_without, require
 from reckoner.store import chain
 from reckoner.store.reader import Reader
 from reckoner.store.schema import PassphraseTry, Person, Run, Seal, Shop, Signature, SigningKey, Tool
@@ -110,6 +110,7 @@ class Vouching:
     passphrase: str | None = None
 
 
+@command
 def set_passphrase(
     session: Session,
     person_id: int,
@@ -124,8 +125,8 @@ def set_passphrase(
     change the register; another wants the one ``before``, or, where it is forgotten, two other people who may change the
     register: who acts, by the ``own`` passphrase, and one ``beside``. Both are named with the key.
 
-    Raises ShopRefused for one that is too short, or without what it wants. Changes: people. Right: edit."""
-    require_here(session, act)
+    Raises ShopRefused for one that is too short, or without what it wants. Changes: people.
+    Right beside: edit."""
     if len(passphrase.strip()) < SHORTEST:
         raise ShopRefused(
             tr("A passphrase has at least {shortest} characters; several words are good.", shortest=SHORTEST)
@@ -176,7 +177,7 @@ def unlocked(session: Session, key: SigningKey, passphrase: str | None, act: Act
     wrong ones."""
     who = session.get_one(Person, key.person_id).initials
     if not passphrase:
-        raise PassphraseRefused(tr("{who} signs with a passphrase: type it. Nothing was kept.", who=who), key.person_id)
+        raise PassphraseRefused(tr("{who} has a passphrase: type it. Nothing was kept.", who=who), key.person_id)
     left = wait_after(session, key.person_id, act.at)
     if left > 0:
         raise TooSoon(
@@ -191,6 +192,39 @@ def unlocked(session: Session, key: SigningKey, passphrase: str | None, act: Act
     if session.scalars(tries.order_by(PassphraseTry.id.desc()).limit(1)).first() is False:
         _keep_try(session, key.person_id, act, was_right=True)
     return secret
+
+
+def prove(session: Session, person_id: int, passphrase: str | None, act: Act) -> None:
+    """That who acts is that person: by the passphrase of who has one, or of everybody where the shop demands them. Raises
+    ShopRefused without it, WrongPassphrase, TooSoon."""
+    key = _key_demanded(session, person_id)
+    if key is not None:
+        unlocked(session, key, passphrase, act)
+
+
+@command
+def sit_down(session: Session, passphrase: str, act: Act) -> None:
+    """Who acts sits at the bench from now on, by their passphrase. Raises PassphraseRefused for who has none, as ``unlocked``
+    for another one. Changes: nothing but the audit trail."""
+    key = key_of(session, act.person_id)
+    who = session.get_one(Person, act.person_id).initials
+    if key is None:
+        raise PassphraseRefused(
+            tr("{who} has no passphrase yet: somebody who sits here sets it under Tools, People.", who=who),
+            act.person_id,
+        )
+    unlocked(session, key, passphrase, act)
+    note(session, act, tr("sat down"), who)
+
+
+def _key_demanded(session: Session, person_id: int) -> SigningKey | None:
+    key = key_of(session, person_id)
+    if key is None and session.scalar(select(Shop.demands_passphrase)):
+        who = session.get_one(Person, person_id).initials
+        raise ShopRefused(
+            tr("This shop signs with passphrases, and {who} has none yet: set it under Tools, People.", who=who)
+        )
+    return key
 
 
 def key_of(session: Session, person_id: int) -> SigningKey | None:
@@ -211,17 +245,11 @@ def seal(session: Session, signature: Signature, given: Mapping[SealMeaning, str
     Raises ShopRefused without a passphrase, or with another.
     """
     people = {SealMeaning.TESTED: signature.person_id, SealMeaning.CHECKED: signature.second_person_id}
-    demanded = bool(session.scalar(select(Shop.demands_passphrase)))
     secrets = []
     for meaning, person_id in people.items():
         if person_id is None:
             continue
-        key = key_of(session, person_id)
-        if key is None and demanded:
-            who = session.get_one(Person, person_id).initials
-            raise ShopRefused(
-                tr("This shop signs with passphrases, and {who} has none yet: set it under Tools, People.", who=who)
-            )
+        key = _key_demanded(session, person_id)
         if key is not None:
             secrets.append((meaning, key, unlocked(session, key, given.get(meaning), act)))
     session.flush()

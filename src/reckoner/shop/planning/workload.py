@@ -21,12 +21,12 @@ from reckoner.core.translation import tr
 from reckoner.shop.events.recording import ReportedEvent, Withdrawn, record_event, withdraw
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.references.register import COUNTS
 from reckoner.shop.register.cards import ToolCard, cards_of
 from reckoner.store.reader import Reader
 from reckoner.store.schema import Tool, ToolEvent, ToolStanding
-from reckoner.store.terms import EventKind, Right
+from reckoner.store.terms import EventKind
 from reckoner.store.times import day_of
 
 WEEKS = 53
@@ -134,10 +134,9 @@ class TakenBack:
         return BroughtForward(self.words, tuple(_forward(session, w.was, act) for w in self.was))
 
 
+@command
 def bring_forward(session: Session, tool_ids: Sequence[int], to: date, act: Act) -> BroughtForward:
-    """Let tools be due on an earlier day. Raises ShopRefused for a day that is past, or not earlier. Changes: standings.
-    Right: edit."""
-    require(session, act, Right.EDIT)
+    """Let tools be due on an earlier day. Raises ShopRefused for a day that is past, or not earlier. Changes: standings."""
     if to < act.at.date():
         raise ShopRefused(tr("That day is past; choose one to come."))
     made = []

@@ -29,7 +29,7 @@ from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command, require
 from reckoner.shop.records.importing_exchange import TakenOver, take_over
 from reckoner.store.errors import TermUnknown
 from reckoner.store.schema import LoanSetting, OutsidePoint, OutsideResult, Tool, ToolEvent, ToolModel
@@ -65,10 +65,10 @@ def _tools(session: Session) -> dict[str, tuple[int, Unit]]:
     return {number.casefold(): (tool_id, unit_named(unit, Kind.TORQUE)) for number, tool_id, unit in rows}
 
 
+@command
 def take_loans(session: Session, table: Table, act: Act) -> TakenOver:
     """Loans of earlier days from a table, as they are handed on. Those that are here already are left alone. Raises
-    RowRefused, ShopRefused. Changes: standings. Right: edit."""
-    require(session, act, Right.EDIT)
+    RowRefused, ShopRefused. Changes: standings."""
     entries, here, touched = 0, 0, set()
     for line, tool_id, unit, rows in _by_thing(session, table, ("to", "from")):
         to = rows[0]["to"]
@@ -152,9 +152,10 @@ def _setting(line: int, event_id: int, row: dict[str, str], unit: Unit) -> LoanS
     )
 
 
+@command
 def take_results(session: Session, table: Table, act: Act) -> TakenOver:
     """Results of earlier days or other laboratories from a table, as they are handed on. Raises RowRefused, ShopRefused.
-    Changes: standings. Right: sign."""
+    Changes: standings."""
     require(session, act, Right.SIGN)
     entries, here, touched = 0, 0, set()
     for line, tool_id, unit, rows in _by_thing(session, table, ("number", "issued")):
@@ -270,9 +271,10 @@ def read_handed(path: Path) -> Handed:
     )
 
 
+@command
 def take_handed(session: Session, handed: Handed, name: str, act: Act) -> TakenOver:
     """Bring in what ``read_handed`` found in a file of a ``name``. Raises FileRefused, ShopRefused. Changes: standings, the
-    register. Right: edit, sign."""
+    register. Right beside: sign."""
     if isinstance(handed, ExchangeFile):
         return take_over(session, handed, act, name)
     return take_loans(session, handed, act) if is_loans(handed) else take_results(session, handed, act)

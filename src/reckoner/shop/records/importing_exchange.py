@@ -18,7 +18,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.events.recording import take_place
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.intake import take_in
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register, named, validate
 from reckoner.shop.register.rows import KINDS
@@ -34,7 +34,7 @@ from reckoner.store.schema import (
     ToolEvent,
     Trip,
 )
-from reckoner.store.terms import EventKind, Right, term
+from reckoner.store.terms import EventKind, term
 
 if TYPE_CHECKING:
     from reckoner.formats.exchange import ExchangeFile, HistoryEntry
@@ -68,10 +68,9 @@ class TakenOver:
         )
 
 
+@command
 def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> TakenOver:
-    """Take over an exchange file. Raises ShopRefused, RegisterRefused, TermUnknown. Changes: standings, the register.
-    Right: edit."""
-    require(session, act, Right.EDIT)
+    """Take over an exchange file. Raises ShopRefused, RegisterRefused, TermUnknown. Changes: standings, the register."""
     register, here = _new_ones(session, validate(file.register_, source))
     new = {tool.number for tool in register.tools}
     with together(session):

@@ -9,7 +9,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from reckoner.core.translation import tr
-from reckoner.shop.people.authorship import ShopRefused, note_by
+from reckoner.shop.people.authorship import Act, ShopRefused, note_by
+from reckoner.shop.people.rights import command
 from reckoner.store import files
 from reckoner.store.archive import archives, old_traces, put_away
 from reckoner.store.reader import Reader, reader_of
@@ -110,9 +111,16 @@ class PutAway:
     path: Path
 
 
+@command
+def archive(session: Session, act: Act) -> PutAway | None:
+    """Somebody puts the oldest traces away, as ``archive_old``."""
+    return archive_old(session, act.at, act.person_id)
+
+
 def archive_old(session: Session, now: datetime, person_id: int | None) -> PutAway | None:
     """Put the oldest traces away that the shop's rule lets go, as many as one archive takes; None where there are none.
-    Raises ShopRefused without a rule, ArchiveRefused, StoreRefused."""
+    No right is asked, for the rule decides; who set it had one. Raises ShopRefused without a rule, ArchiveRefused,
+    StoreRefused."""
 
     reader = reader_of(session)
     years = years_kept(reader)

@@ -22,7 +22,7 @@ from reckoner.formats.documents import from_plain, to_plain
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.setups.equipment import OwnedWeight
 from reckoner.shop.setups.hanging import HungAt, Levelled, LeverFacts, check_arm
 from reckoner.shop.setups.plan import ways
@@ -202,12 +202,12 @@ def proposed(facts: ReferenceFacts) -> tuple[float, ...]:
     return tuple(facts.maximum * part for part in (0.2, 0.6, 1.0))
 
 
+@command
 def begin(
     session: Session, reference_id: int, other: ComparedReference, targets: tuple[float, ...], act: Act
 ) -> CrossState:
     """Begin to hold a reference against something else. Raises FieldRefused, ShopRefused; one that is under way has to be
-    ended first. Right: of whoever works here."""
-    require_here(session, act)
+    ended first."""
     row = session.get_one(Reference, reference_id)
     if open_of(session, reference_id) is not None:
         raise ShopRefused(
@@ -249,10 +249,10 @@ def _within(other: ComparedReference, targets: tuple[float, ...]) -> None:
             )
 
 
+@command
 def read(session: Session, cross_id: int, target: float, indicated: float, shown: float | None, act: Act) -> CrossState:
     """Keep what the reference ``indicated`` (N·m) while the other one ``shown``, or the weights hung. Raises FieldRefused,
-    ShopRefused. Right: of whoever works here."""
-    require_here(session, act)
+    ShopRefused."""
     state = _open(session, cross_id)
     if target not in state.targets:
         raise ShopRefused(tr("That torque is not one of this check."))
@@ -277,10 +277,9 @@ def read(session: Session, cross_id: int, target: float, indicated: float, shown
     return state_of(session, cross_id)
 
 
+@command
 def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
-    """Strike the newest reading; it stays, struck. Raises ShopRefused without a reason, or with nothing to strike. Right:
-    of whoever works here."""
-    require_here(session, act)
+    """Strike the newest reading; it stays, struck. Raises ShopRefused without a reason, or with nothing to strike."""
     state = _open(session, cross_id)
     counted = [r for r in state.readings if not r.struck]
     if not reason.strip():
@@ -293,10 +292,9 @@ def strike(session: Session, cross_id: int, reason: str, act: Act) -> CrossState
     return state_of(session, cross_id)
 
 
+@command
 def close(session: Session, cross_id: int, remark: str, act: Act) -> CrossState:
-    """End it: its mean goes into the reference's chart. Raises ShopRefused with nothing read. Changes: references. Right:
-    of whoever works here."""
-    require_here(session, act)
+    """End it: its mean goes into the reference's chart. Raises ShopRefused with nothing read. Changes: references."""
     state = _open(session, cross_id)
     found = state.found
     if not found:
@@ -325,10 +323,10 @@ def _against(state: CrossState) -> str:
     return tr_count("{name}, at {n} torque", "{name}, at {n} torques", len(state.found), name=state.other.name)
 
 
+@command
 def give_up(session: Session, cross_id: int, reason: str, act: Act) -> CrossState:
     """Leave it without a result: what was read is struck, with the reason, and so nothing is under way. Raises ShopRefused
-    without one. Right: of whoever works here."""
-    require_here(session, act)
+    without one."""
     state = _open(session, cross_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why it is given up."))

@@ -13,6 +13,7 @@ from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.people.rights import command
 from reckoner.shop.references.crossruns import READINGS, CrossState, state_of
 from reckoner.shop.register.adding import CertificateDraft, certify
 from reckoner.store.schema import CrossCheck
@@ -65,9 +66,10 @@ def lacks_for_trust(state: CrossState, unit: Unit) -> tuple[str, ...]:
     return tuple(said)
 
 
+@command
 def trust(session: Session, cross_id: int, act: Act) -> CrossState:
     """Keep a check as the certificate of its reference, for a year. Raises ShopRefused where it does not suffice. Changes:
-    references. Right: edit."""
+    references."""
     state = state_of(session, cross_id)
     if not any(c.cross_run_id == cross_id for c in _checks(session, state.reference.id)):
         raise ShopRefused(tr("Keep the check first."))

@@ -19,7 +19,7 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.shapes import SHAPES, Shape, described
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.field import columns_in
@@ -63,20 +63,23 @@ class ModelDraft:
         return described(self.shape, span(self.minimum or self.maximum, self.maximum, self.unit), self.drive)
 
 
+@command
 def add_person(session: Session, initials: str, name: str, act: Act | None, at: datetime) -> Command:
     """Add somebody who works here; the first of all has every right. Raises FieldRefused, ShopRefused. Changes: standings,
-    the register. Right: edit."""
+    the register."""
     initials, name = " ".join(initials.split()), " ".join(name.split())
     if not initials:
         raise FieldRefused("initials", tr("Give the initials; they stand on every record."))
     first = not session.scalar(select(func.count()).select_from(Person))
-    person = Person(initials=initials, name=name or initials, may_adjust=first, may_allow=first, may_edit=first)
+    granted = {right.value: first or right in (Right.SIGN, Right.SECOND) for right in Right}
+    person = Person(initials=initials, name=name or initials, **granted)
     return editing.add(session, RegisterKind.PERSON, person, act, at)
 
 
+@command
 def add_model(session: Session, given: ModelDraft, act: Act) -> tuple[int, Command | None]:
     """The id of the model that is so described: one that is there already, without a command, else a new one. Raises
-    FieldRefused, ShopRefused. Changes: standings, the register. Right: edit."""
+    FieldRefused, ShopRefused. Changes: standings, the register."""
     there = session.scalar(
         select(ToolModel).where(
             ToolModel.maker == given.maker, ToolModel.name == given.called, ToolModel.removed.is_(False)
@@ -163,9 +166,10 @@ class MeterDraft:
     serial: str = ""
 
 
+@command
 def add_meter(session: Session, given: MeterDraft, act: Act) -> Command:
     """Add a torque meter. Its zero may be off by two of its steps until somebody says otherwise. Raises FieldRefused,
-    ShopRefused. Changes: references, standings, the register. Right: edit."""
+    ShopRefused. Changes: references, standings, the register."""
     number = " ".join(given.number.split())
     if not number:
         raise FieldRefused("number", tr("Give the meter a number; it stands on every record."))
@@ -186,11 +190,11 @@ def add_meter(session: Session, given: MeterDraft, act: Act) -> Command:
     return command
 
 
+@command
 def certify(session: Session, reference_id: int, given: CertificateDraft, act: Act) -> None:
     """Keep another certificate of a reference; the newest that was issued counts. What is written on one is never changed:
     a slip is mended by taking it back (``take_back_certificate``) and entering it again. Raises FieldRefused, ShopRefused.
-    Changes: references. Right: edit."""
-    require(session, act, Right.EDIT)
+    Changes: references."""
     reference = session.get_one(Reference, reference_id)
     _check_certificate(given, act.at.date())
     reference.certificates.append(
@@ -214,11 +218,11 @@ def judged_by(session: Session, certificate_id: int) -> int:
     return session.scalar(signed.where(SetUp.certificate_id == certificate_id)) or 0
 
 
+@command
 def take_back_certificate(session: Session, certificate_id: int, reason: str, act: Act) -> None:
     """Take back a certificate that was kept by mistake, or supersede one that runs were judged by: they stay as they are, and
     it counts for nothing that comes. Raises ShopRefused without a reason, a second time, or while a run on the bench is
-    set up with it. Changes: references. Right: edit."""
-    require(session, act, Right.EDIT)
+    set up with it. Changes: references."""
     certificate = session.get_one(Certificate, certificate_id)
     if certificate.withdrawal is not None:
         raise ShopRefused(tr("It was taken back already."))
@@ -278,10 +282,11 @@ class ToolsDraft:
     like: int | None = None
 
 
+@command
 def add_tools(session: Session, given: ToolsDraft, act: Act) -> tuple[tuple[int, ...], Command]:
     """Add tools of a model that is there, or of one that is described; ``like`` another tool, with its place, owner, rule
     set and limits. Returns their ids, and the one command. Raises FieldRefused, ShopRefused; nothing is added then.
-    Changes: standings, the register. Right: edit."""
+    Changes: standings, the register."""
     commands: list[Command] = []
     model_id = given.model_id
     if given.model is not None:

@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.translation import tr
 from reckoner.formats.papers.pdf import is_picture
 from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.store.schema import Attachment, Content, Shop
@@ -32,9 +33,10 @@ class AttachmentLine:
     on: date
 
 
+@command
 def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: bytes, act: Act) -> Command:
     """Keep a file with a row. Raises ShopRefused for an empty one, or one that is too large or there already. Changes:
-    standings, the register. Right: edit."""
+    standings, the register."""
     name = Path(name).name.strip()
     if not name:
         raise ShopRefused(tr("The file has no name."))
@@ -101,6 +103,7 @@ def content(session: Session, attachment_id: int) -> tuple[str, bytes]:
     return row.name, data
 
 
+@command
 def detach(session: Session, attachment_id: int, act: Act) -> Command:
-    """Take a file out of sight. Raises ShopRefused. Changes: the register. Right: edit."""
+    """Take a file out of sight. Raises ShopRefused. Changes: the register."""
     return editing.remove(session, RegisterKind.ATTACHMENT, attachment_id, act)

@@ -17,18 +17,19 @@ from reckoner.core.translation import tr, tr_count
 from reckoner.shop.events import projection
 from reckoner.shop.events.recording import BroughtEvent, record_brought
 from reckoner.shop.people.authorship import Act, ShopRefused
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.adding import ModelDraft, add_model
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.shop.register.spreadsheets import SAME, BroughtTool
 from reckoner.store.schema import Tool, ToolModel
-from reckoner.store.terms import EventKind, RegisterKind, Right
+from reckoner.store.terms import EventKind, RegisterKind
 
 AT_ONCE = 200
 """Rows that are written between two words about how far it is."""
 
 
+@command
 def bring_in(
     session: Session,
     tools: Iterable[BroughtTool],
@@ -38,8 +39,7 @@ def bring_in(
 ) -> Command:
     """Add the tools with their models, and what is known of their last tests as history that was brought in; all of it or
     nothing. ``go_on`` is told how many are in, and answers False to stop. Raises ShopRefused. Changes: standings, the
-    register. Right: edit."""
-    require(session, act, Right.EDIT)
+    register."""
     commands: list[Command] = []
     models: dict[ModelDraft, int] = {}
     gone = {tool.number.lower(): tool for tool in session.scalars(select(Tool).where(Tool.removed.is_(True)))}

@@ -14,6 +14,7 @@ from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.core.translation import tr
 from reckoner.shop.facts.shapes import is_described
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import adding, editing
 from reckoner.shop.register.editing import Command, lower
 from reckoner.shop.register.field import Field
@@ -36,9 +37,10 @@ def field_for(fact: ModelFact) -> Field:
     return next(field for field in FIELDS[RegisterKind.MODEL] if field.name == fact)
 
 
+@command
 def complete(session: Session, tool_id: int, fact: ModelFact, value: object, act: Act) -> Command:
     """Fill in a fact that the tool's model lacks, as its field reads it. Raises FieldRefused for what cannot be right,
-    ShopRefused where the register has it already. Changes: standings, the register. Right: edit."""
+    ShopRefused where the register has it already. Changes: standings, the register."""
     model = session.get_one(Tool, tool_id).model
     if getattr(model, fact):
         raise ShopRefused(tr("The register has that already; nothing was changed."))
@@ -67,9 +69,10 @@ class MeasuredTool:
     pivot_of_model: bool = False
 
 
+@command
 def keep_measured(session: Session, tool_id: int, measured: MeasuredTool, act: Act) -> Command | None:
     """Keep with the tool what was measured of it and is not as the register has it, so that it is not asked again; None where
-    that is nothing. Raises FieldRefused for what cannot be right. Changes: standings, the register. Right: edit."""
+    that is nothing. Raises FieldRefused for what cannot be right. Changes: standings, the register."""
     tool = session.get_one(Tool, tool_id)
     changes, titles = [], []
     for field in FIELDS[RegisterKind.TOOL]:
@@ -117,9 +120,10 @@ def _model(row: ToolModel) -> ModelFacts:
     return ModelFacts(row.id, row.maker, row.name, detail, is_described(row.name, reach, row.drive))
 
 
+@command
 def add_tool(session: Session, number: str, serial: str, model_id: int, act: Act) -> int:
     """Add a tool of a known model; returns its id. Raises ShopRefused without a number, or when it is there already.
-    Changes: standings, the register. Right: edit."""
+    Changes: standings, the register."""
     if not number.strip():
         raise ShopRefused(tr("Give the tool a number."))
     if session.get(ToolModel, model_id) is None:

@@ -25,13 +25,13 @@ from reckoner.shop.events.projection import update_projection
 from reckoner.shop.facts.ownunits import own_units
 from reckoner.shop.facts.tool import kind_of, tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note, note_by
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import RIGHT_WORDS, command, require
 from reckoner.shop.register import rows
 from reckoner.shop.register.field import Field, FieldForm, columns_of, value_in
 from reckoner.shop.register.fields import FIELDS, field_of, fields_of
 from reckoner.shop.register.rows import KINDS, EditOutdated, Row, VersionFacts, name_of
 from reckoner.store.reader import reader_of
-from reckoner.store.schema import Gear, Person, Reference, Shop, Tool, ToolModel
+from reckoner.store.schema import Gear, Person, Reference, Shop, SigningKey, Tool, ToolModel
 from reckoner.store.terms import RegisterKind, Right
 
 
@@ -56,13 +56,12 @@ class Command:
         return take_back(session, self, act)
 
 
+@command
 def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: datetime) -> Command:
     """Add a row that somebody enters; ``act`` None only while nobody is registered. Raises ShopRefused, FieldRefused.
-    Changes: standings, the register. Right: edit."""
+    Changes: standings, the register."""
     if act is not None:
         require(session, act, Right.EDIT)
-    elif session.scalar(select(func.count()).select_from(Person)):
-        raise ShopRefused(tr("Choose who is at the bench first, at the top right."))
     if isinstance(row, ToolModel):  # what its columns leave out stands before it is looked at
         row.resolution, row.pivot_offset = row.resolution or 0.0, row.pivot_offset or 0.0
     refuse_same_name(session, kind, row.id, vars_of(row))
@@ -78,10 +77,10 @@ def add(session: Session, kind: RegisterKind, row: Row, act: Act | None, at: dat
     return Command(tr("adding {name}", name=name), (EditStep(kind, row.id, row.version),))
 
 
+@command
 def add_many_tools(session: Session, tools: Sequence[Tool], act: Act) -> Command:
     """Add many tools at once, all of them or none, with few statements. Raises ShopRefused, FieldRefused. Changes:
-    standings, the register. Right: edit."""
-    require(session, act, Right.EDIT)
+    standings, the register."""
     called = set(session.scalars(select(Tool.number)))
     for tool in tools:
         if tool.number in called:
@@ -98,12 +97,12 @@ def add_many_tools(session: Session, tools: Sequence[Tool], act: Act) -> Command
     return Command(words, tuple(EditStep(RegisterKind.TOOL, tool.id, tool.version) for tool in tools))
 
 
+@command
 def change(
     session: Session, kind: RegisterKind, row_id: int, field: Field, value: Any, act: Act, base: int | None = None
 ) -> Command:
     """Give a field of a row another value. Raises FieldRefused for one that cannot be, EditOutdated, ShopRefused. Changes:
-    standings, the register. Right: edit."""
-    require(session, act, Right.EDIT)
+    standings, the register."""
     row = _row(session, kind, row_id)
     before = value_in(field, vars_of(row))
     own = units_of(row)
@@ -131,10 +130,10 @@ def change(
     )
 
 
+@command
 def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Command:
     """Take a row out of sight; what names it still finds it. Raises ShopRefused while something counts on it. Changes: the
-    register. Right: edit."""
-    require(session, act, Right.EDIT)
+    register."""
     row = _row(session, kind, row_id)
     if isinstance(row, ToolModel):
         of = session.scalar(select(func.count()).where(Tool.model_id == row.id, Tool.removed.is_(False)))
@@ -147,13 +146,15 @@ def remove(session: Session, kind: RegisterKind, row_id: int, act: Act) -> Comma
                 )
             )
     version = rows.set_removed(session, kind, row_id, act, removed=True)
+    if isinstance(row, Person):
+        _check_person(session, row)
     return Command(tr("removing {name_of}", name_of=name_of(kind, row)), (EditStep(kind, row_id, version),))
 
 
+@command
 def take_back(session: Session, command: Command, act: Act) -> Command:
     """Take a command back, all of it or nothing; returns the command that did so. Raises EditOutdated when one of its rows
-    was changed since, ShopRefused. Changes: standings, the register. Right: edit."""
-    require(session, act, Right.EDIT)
+    was changed since, ShopRefused. Changes: standings, the register."""
     made: list[EditStep] = []
     stands: dict[tuple[RegisterKind, int], int] = {}
     for step in reversed(command.steps):
@@ -308,6 +309,8 @@ def _check(session: Session, row: Row) -> None:
     match row:
         case Person():
             _check_person(session, row)
+        case Shop():
+            _check_shop(session, row)
         case ToolModel():
             _check_model(row)
         case Tool():
@@ -316,17 +319,27 @@ def _check(session: Session, row: Row) -> None:
             _check_reference(row)
 
 
-def _check_person(session: Session, person: Person) -> None:
-    if not person.may_edit or person.left_on is not None or person.removed:
-        others = session.scalar(
-            select(func.count()).where(
-                Person.may_edit, Person.left_on.is_(None), Person.removed.is_(False), Person.id != person.id
-            )
+def _check_shop(session: Session, shop: Shop) -> None:
+    keyed = select(SigningKey.id).join(Person, Person.id == SigningKey.person_id)
+    if shop.asks_at_sitting and not session.scalar(keyed.where(Person.left_on.is_(None), Person.may_edit)):
+        raise FieldRefused(
+            "asks_at_sitting",
+            tr(
+                "Somebody who may change the register sets a passphrase first, under Tools, People; else nobody sits down."
+            ),
         )
-        if not others:
-            field = "may_edit" if not person.may_edit else "left_on"
+
+
+def _check_person(session: Session, person: Person) -> None:
+    """Somebody is left who may change the register, and somebody who may say what others may do."""
+    here = (Person.left_on.is_(None), Person.removed.is_(False))
+    gone = person.left_on is not None or person.removed
+    for right in (Right.EDIT, Right.GRANT):
+        lost = gone or not getattr(person, right)
+        if lost and not session.scalar(select(Person.id).where(getattr(Person, right), *here, Person.id != person.id)):
             raise FieldRefused(
-                field, tr("Somebody has to be left who may change the register; grant it to another first.")
+                "left_on" if gone else right.value,
+                tr("Somebody has to be left who may {do_that}; grant it to another first.", do_that=RIGHT_WORDS[right]),
             )
 
 

@@ -17,7 +17,7 @@ from reckoner.core.quantities.printing import number
 from reckoner.core.translation import tr, untranslated
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.cards import ToolCard, cards
 from reckoner.shop.register.finding import question
 from reckoner.shop.register.lists import BY_NUMBER, Sorting
@@ -33,10 +33,10 @@ def kept_filters(reader: Reader) -> tuple[str, ...]:
     return tuple(row.words for row in reader.rows("SELECT words FROM saved_filter ORDER BY words"))
 
 
+@command
 def keep_filter(session: Session, words: str, act: Act) -> None:
     """Keep a filter. Raises ShopRefused for one that says nothing, is kept already, or would be one too many. Changes:
-    filters. Right: of whoever works here."""
-    require_here(session, act)
+    filters."""
     words = " ".join(words.split())
     if not words:
         raise ShopRefused(tr("The filter is empty; type what it should find first."))
@@ -52,9 +52,9 @@ def keep_filter(session: Session, words: str, act: Act) -> None:
     note(session, act, tr("kept a filter"), words)
 
 
+@command
 def forget_filter(session: Session, words: str, act: Act) -> None:
-    """Keep it no longer; one that is gone already is gone. Changes: filters. Right: of whoever works here."""
-    require_here(session, act)
+    """Keep it no longer; one that is gone already is gone. Changes: filters."""
     row = session.scalar(select(SavedFilter).where(SavedFilter.words == words))
     if row is None:
         return

@@ -19,6 +19,7 @@ from reckoner.core.reference.weights import STANDARD_GRAVITY
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.facts.ownunits import own_units
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.rows import KINDS
@@ -137,9 +138,10 @@ class StampedMass:
         return f"W-{self.value:g}{'' if self.unit is KILOGRAM else self.unit.name.upper()}"
 
 
+@command
 def add_weights(session: Session, stamps: Sequence[StampedMass], act: Act) -> Command:
     """A box of weights by their stamps; each is called by its stamp. Raises FieldRefused, ShopRefused. Changes: standings,
-    the register. Right: edit."""
+    the register."""
     if not stamps:
         raise ShopRefused(tr("Press what the weights say they are, one press for each."))
     commands, taken = [], {number for (number,) in session.execute(select(Gear.number))}
@@ -153,9 +155,10 @@ def add_weights(session: Session, stamps: Sequence[StampedMass], act: Act) -> Co
     return editing.joined(tr("adding {count}", count=count), commands)
 
 
+@command
 def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command:
     """A hanging scale by how far it goes: it reads kg, as it was set with a mass. Raises FieldRefused, ShopRefused.
-    Changes: standings, the register. Right: edit."""
+    Changes: standings, the register."""
     taken = {number for (number,) in session.execute(select(Gear.number))}
     number = next(n for n in (f"HS-{i}" for i in range(1, 1000)) if n not in taken)
     row: Gear = KINDS[RegisterKind.FORCE_GAUGE].table(
@@ -164,9 +167,10 @@ def add_scale_on_a_hook(session: Session, kilograms: float, act: Act) -> Command
     return editing.add(session, RegisterKind.FORCE_GAUGE, row, act, act.at)
 
 
+@command
 def add_gear(session: Session, kind: RegisterKind, number: str, act: Act) -> Command:
     """Add one by its number; what it is worth is said on its sheet. Raises FieldRefused, ShopRefused. Changes: standings,
-    the register. Right: edit."""
+    the register."""
     number = " ".join(number.split())
     if not number:
         raise FieldRefused("number", tr("Give it a number or a name, such as W-10."))

@@ -18,7 +18,7 @@ from reckoner.shop.events.projection import together, update_projection
 from reckoner.shop.facts.limits import limit_columns
 from reckoner.shop.facts.tool import kind_of
 from reckoner.shop.people.authorship import Act, ShopRefused, note_by
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command, require
 from reckoner.shop.register.registerfile import GEAR, SECTIONS, Register
 from reckoner.shop.register.rows import KINDS, add
 from reckoner.store.schema import Certificate, CertificatePointRow, Gear, Person, Reference, Tool, ToolModel
@@ -47,6 +47,7 @@ class IntakeCount:
         return tr("Added {list} and {said}.", list=", ".join(said[:-1]), said=said[-1])
 
 
+@command
 def take_in(
     session: Session, register: Register, at: datetime, act: Act | None = None, source: str = tr("a register")
 ) -> IntakeCount:
@@ -54,9 +55,9 @@ def take_in(
     registered yet.
 
     Raises ShopRefused when a number, model or initials are already there, or a tool names an unknown model. Changes:
-    standings, the register. Right: edit."""
-    if act is not None:
-        require(session, act, Right.EDIT)
+    standings, the register."""
+    if act is not None and register.people:
+        require(session, act, Right.GRANT)
     who = act.person_id if act is not None else None
     for person in register.people:
         if session.scalar(select(Person).where(Person.initials == person.initials)):

@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import Act, ShopRefused
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing
 from reckoner.shop.register.cards import where_and_order
 from reckoner.shop.register.editing import Command
@@ -47,6 +48,7 @@ def ids_at(
     return tuple(dict.fromkeys(ids))
 
 
+@command
 def change_many(
     session: Session,
     tool_ids: Sequence[int],
@@ -57,7 +59,7 @@ def change_many(
 ) -> Command:
     """Give tools the same value, all of them or none; those that have it already are left alone. ``go_on`` is told how many
     are done, and answers False to stop. Raises ShopRefused, naming the tool that cannot have it. Changes: standings, the
-    register. Right: edit."""
+    register."""
     if len(tool_ids) > MOST:
         raise ShopRefused(tr("More than {most} tools are chosen; filter for fewer, and change those first.", most=MOST))
     commands: list[Command] = []

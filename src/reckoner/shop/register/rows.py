@@ -19,7 +19,7 @@ from sqlalchemy.orm import Mapper, Session
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_own
+from reckoner.shop.people.rights import require, require_own
 from reckoner.shop.register import listing
 from reckoner.store.schema import (
     AdapterRow,
@@ -39,7 +39,7 @@ from reckoner.store.schema import (
     Weight,
 )
 from reckoner.store.schema.base import Day, unfolded
-from reckoner.store.terms import RegisterKind
+from reckoner.store.terms import RegisterKind, Right
 
 Row = Person | ToolModel | Tool | Reference | Attachment | Shop | Gear | JobCardRow
 
@@ -147,8 +147,8 @@ def edit(
     session: Session, kind: RegisterKind, row_id: int, fields: Mapping[str, object], act: Act, base: int | None = None
 ) -> int:
     """Change ``fields`` of a row; returns its new version. ``base`` is the version that the person saw (None: whatever is
-    there now). Raises EditOutdated when it is no longer the newest, ShopRefused when nothing would change. Changes: the
-    register. Right: none."""
+    there now). Raises EditOutdated when it is no longer the newest, ShopRefused when nothing would change, or what a person
+    may do by who may not grant it. Changes: the register. Right: grant where it does that."""
     row = _row(session, kind, row_id)
     if base is not None and row.version != base:
         raise EditOutdated(name_of(kind, row), versions(session, kind, row_id)[-1])
@@ -156,6 +156,8 @@ def edit(
     new = {name: value for name, value in fields.items() if now[name] != value}
     if not new:
         raise ShopRefused(tr("That is what the register says already; nothing was changed."))
+    if kind is RegisterKind.PERSON and new.keys() & {*Right, "left_on"}:
+        require(session, act, Right.GRANT)
     for name, value in new.items():
         setattr(row, name, value)
     row.version += 1

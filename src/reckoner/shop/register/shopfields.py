@@ -91,6 +91,23 @@ SHOP_FIELDS = (
         hint=tr("no: initials are enough"),
     ),
     Field(
+        "asks_at_sitting",
+        tr("Sitting down asks for the passphrase"),
+        FieldForm.YES_NO,
+        tr("Signing"),
+        choices=YES_NO,
+        hint=tr("no: whoever is chosen at the top right sits here"),
+    ),
+    Field(
+        "lock_minutes",
+        tr("Minutes without a hand, after which it is asked again"),
+        FieldForm.COUNT,
+        tr("Signing"),
+        low=1,
+        high=480,
+        hint=tr("such as 15; a reading counts as a hand; empty: never"),
+    ),
+    Field(
         "interval_school",
         tr("How intervals are found"),
         FieldForm.CHOICE,

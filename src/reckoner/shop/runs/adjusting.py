@@ -14,7 +14,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.tool import AdjustmentFacts, tool_facts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
-from reckoner.shop.people.rights import require, require_here, rights_of
+from reckoner.shop.people.rights import command, rights_of
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.shop.register.fields import FIELDS
@@ -122,10 +122,11 @@ def _first_turn(facts: AdjustmentFacts | None, adjusting: AdjustingState) -> str
     )
 
 
+@command
 def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     """Begin to adjust at the target of one of the series that count now. Raises ShopRefused without the right, or before
-    the series are complete. Changes: runs. Right: adjust."""
-    require_here(session, act)
+    the series are complete. Changes: runs.
+    Right beside: adjust."""
     state = opened(session, run_id)
     if state.adjusting is not None:
         raise ShopRefused(tr("An adjustment is under way already."))
@@ -150,11 +151,11 @@ def begin(session: Session, run_id: int, series_id: int, act: Act) -> RunState:
     return reload(session, run_id, act)
 
 
+@command
 def tell_where(session: Session, run_id: int, where: str, act: Act) -> Command | None:
     """Keep with the model ``where`` its screw is, by the maker's instructions, and let this run know it too; None where
-    somebody else said it meanwhile. Raises ShopRefused, FieldRefused. Changes: runs, standings, the register. Right: adjust,
-    edit."""
-    require(session, act, Right.ADJUST)
+    somebody else said it meanwhile. Raises ShopRefused, FieldRefused. Changes: runs, standings, the register.
+    Right beside: edit."""
     state = opened(session, run_id)
     model = session.get_one(Tool, state.tool.id).model
     command = None
@@ -166,10 +167,10 @@ def tell_where(session: Session, run_id: int, where: str, act: Act) -> Command |
     return command
 
 
+@command
 def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     """Log a signed turn of the screw, clockwise positive; readings follow. Raises ShopRefused for no turn, for more than
-    two at once, or while the last turn has not been read. Changes: runs. Right: adjust."""
-    require(session, act, Right.ADJUST)
+    two at once, or while the last turn has not been read. Changes: runs."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
@@ -216,11 +217,11 @@ def turn(session: Session, run_id: int, turns: float, act: Act) -> RunState:
     return reload(session, run_id, act)
 
 
+@command
 def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
     """End the adjustment: the screw is locked and the tool exercised once; a whole as-left series follows.
 
-    Raises ShopRefused before a turn was made and read, or while the lock is not confirmed. Changes: runs. Right: adjust."""
-    require(session, act, Right.ADJUST)
+    Raises ShopRefused before a turn was made and read, or while the lock is not confirmed. Changes: runs."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:
@@ -238,10 +239,10 @@ def finish(session: Session, run_id: int, locked: bool, act: Act) -> RunState:
     return reload(session, run_id, act)
 
 
+@command
 def give_up(session: Session, run_id: int, act: Act) -> RunState:
     """End an adjustment in which nothing was turned yet. Raises ShopRefused once something was: then as left must follow.
-    Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: runs."""
     state = opened(session, run_id)
     adjusting = state.adjusting
     if adjusting is None:

@@ -16,7 +16,7 @@ from reckoner.core.translation import tr
 from reckoner.formats.languages import say
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.runs.copying import copy_records
 from reckoner.shop.runs.judging import judged
 from reckoner.shop.runs.loading import load
@@ -27,12 +27,12 @@ from reckoner.shop.words.results import phase_words, state_words
 from reckoner.store.schema import Run, Signature
 
 
+@command
 def amend(session: Session, run_id: int, reason: str, act: Act) -> RunState:
     """Open a copy of a signed run that replaces it when it is signed; the signed version stays as it is.
 
     Raises ShopRefused for a run that is not signed, was amended already, without a reason, or while the tool is in
-    another run. Changes: runs, standings. Right: of whoever works here."""
-    require_here(session, act)
+    another run. Changes: runs, standings."""
     old = load(session, run_id)
     if not old.signed:
         raise ShopRefused(tr("Only a signed run is amended; this one can still be changed."))

@@ -16,7 +16,7 @@ from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.intervals import basis
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import command, require
 from reckoner.shop.runs.copying import copy_records
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, rule_set_text
@@ -41,10 +41,10 @@ def why_not(run: RunState) -> str:
     return ""
 
 
+@command
 def continue_in_full(session: Session, run_id: int, act: Act) -> RunState:
     """Go on with a check as the full run of its tool, at the points that its rule set asks for and the reference reaches as
-    it is set up; which are left out is told. Raises ShopRefused. Changes: runs, standings. Right: of whoever works here."""
-    require_here(session, act)
+    it is set up; which are left out is told. Raises ShopRefused. Changes: runs, standings."""
     run = opened(session, run_id)
     refusal = why_not(run)
     if refusal:

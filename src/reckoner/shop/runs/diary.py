@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.history.comparison import Comparison, compare
 from reckoner.core.translation import tr
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.runs.judging import margin_of
 from reckoner.shop.runs.opening import opened, reload
 from reckoner.shop.runs.records import SeriesState, Step
@@ -83,11 +83,10 @@ def harmed(run: RunState) -> bool:
     return any(series.abuse is not None and series.abuse not in HARMLESS for series in run.found)
 
 
+@command
 def add_step(session: Session, run_id: int, what: Abuse, words: str, act: Act) -> RunState:
     """Record what was done to the tool, and ask for the same readings again. Raises ShopRefused before the step at hand is
-    read, in a run of another kind, or without words for what is none of the usual things. Changes: runs. Right: of whoever
-    works here."""
-    require_here(session, act)
+    read, in a run of another kind, or without words for what is none of the usual things. Changes: runs."""
     run = opened(session, run_id)
     if not run.policy.diary:
         raise ShopRefused(tr("Only a diary has steps of this kind; begin one for the tool."))

@@ -16,7 +16,7 @@ from reckoner.core.quantities.entry import read, read_torque
 from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import Act, ShopRefused
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.trips import hook_detail, rung_detail
@@ -79,11 +79,10 @@ def seen_at(run: RunState, series: SeriesState, noted: NotedTry) -> NewObservati
     return NewObservation(noted.kind, None, Source.TYPED, tool_value=setting, detail=detail)
 
 
+@command
 def keep_noted(session: Session, run_id: int, noted: tuple[NotedTry, ...], act: Act) -> RunState:
     """Keep tries at the point that the run is at, in the order they were made. Raises ShopRefused, and then keeps none:
-    what cannot be, or more than the point takes; InputRefused for what is not understood. Changes: runs. Right: of whoever
-    works here."""
-    require_here(session, act)
+    what cannot be, or more than the point takes; InputRefused for what is not understood. Changes: runs."""
     run = opened(session, run_id)
     series = run.current
     if series is None or run.procedure.one_pull_tells or not run.tool.kind.is_setting:

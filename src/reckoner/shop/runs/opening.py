@@ -14,7 +14,7 @@ from reckoner.shop.facts.judged import RunFacts, with_head
 from reckoner.shop.facts.tool import ToolFacts, tool_facts
 from reckoner.shop.intervals import basis
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import command, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import PlannedSeries, RunPlan, check, planned_series, propose, settled_points, warnings
@@ -52,12 +52,13 @@ def leave(session: Session, run_id: int) -> None:
     session.execute(delete(OpenRun).where(OpenRun.run_id == run_id))
 
 
+@command
 def open_run(session: Session, tool_id: int, act: Act, plan: RunPlan | None = None) -> RunState:
     """Put a tool on the bench, or go on with the run it is already in. Without a ``plan`` the proposal for a full run holds.
 
     Raises ShopRefused when the tool is retired or kept as evidence, its rule set cannot test it, or a changed plan lacks its
-    reason. Changes: runs, standings. Right: allow."""
-    require_here(session, act)
+    reason. Changes: runs, standings.
+    Right beside: allow."""
     begun = open_run_of(session, tool_id)
     if begun is not None:
         return load(session, begun)
@@ -138,10 +139,10 @@ def _refuse_barred(session: Session, facts: ToolFacts) -> None:
         )
 
 
+@command
 def give_up(session: Session, run_id: int, reason: str, act: Act, *, hold: bool = False) -> RunState:
     """End a run without a result; its readings stay. ``hold`` the tool for the same reason. Raises ShopRefused without.
-    Changes: runs, standings. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: runs, standings."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the run is given up."))

@@ -17,7 +17,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import command, require
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.tries import TripFinding
 from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, with_step
@@ -37,10 +37,10 @@ from reckoner.store.schema import InspectionLine, Reference, RoomReading, SetUp,
 from reckoner.store.terms import ReferenceKind, RegisterKind, Right, RoomSource, ZeroMoment, ZeroOf
 
 
+@command
 def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
-    """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused. Changes: runs. Right:
-    allow."""
-    require_here(session, act)
+    """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused. Changes: runs.
+    Right beside: allow."""
     state = opened(session, run_id)
     if line not in asked_of(state.tool):
         raise ShopRefused(tr('There is no line "{line}" in the look-over of this tool.', line=line))
@@ -51,10 +51,9 @@ def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str,
     return reload(session, run_id, act)
 
 
+@command
 def look_over_all(session: Session, run_id: int, act: Act) -> RunState:
-    """Nothing is wrong at a glance: every line that was not looked at yet is fine. Raises ShopRefused. Changes: runs.
-    Right: of whoever works here."""
-    require_here(session, act)
+    """Nothing is wrong at a glance: every line that was not looked at yet is fine. Raises ShopRefused. Changes: runs."""
     state = opened(session, run_id)
     for line in state.inspection:
         if line.fine is None:
@@ -93,6 +92,7 @@ def take_earlier_room(session: Session, state: RunState, act: Act) -> RunState:
     return reload(session, state.id, act)
 
 
+@command
 def record_room(
     session: Session,
     run_id: int,
@@ -104,8 +104,7 @@ def record_room(
 ) -> RunState:
     """Record °C and relative humidity (fraction). Raises ShopRefused when outside the rule set's room, or drifted further
     than it allows since the run began, and no reason is given; a drift found at the end of the readings is told instead.
-    Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: runs."""
     state = opened(session, run_id)
     try:
         between("temperature", temperature, *ROOM, "°C")
@@ -146,10 +145,10 @@ def record_room(
     return reload(session, run_id, act)
 
 
+@command
 def record_room_not_measured(session: Session, run_id: int, act: Act) -> RunState:
     """Record that nobody measured the room: a full run then decides nothing by its rule set, a quick check loses nothing.
-    Raises ShopRefused where it was measured. Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    Raises ShopRefused where it was measured. Changes: runs."""
     state = opened(session, run_id)
     if state.room is not None:
         raise ShopRefused(tr("The room was measured in this run already; what was measured stays."))
@@ -158,6 +157,7 @@ def record_room_not_measured(session: Session, run_id: int, act: Act) -> RunStat
     return reload(session, run_id, act)
 
 
+@command
 def choose_reference(
     session: Session,
     run_id: int,
@@ -169,8 +169,8 @@ def choose_reference(
 ) -> RunState:
     """Choose the reference, which may stand in ``line`` with another; what it is now is kept with the run. One that does
     not suit needs a ``reason``; with one that is not proven the run is a shop check. Raises ShopRefused, also once readings
-    exist. Changes: runs. Right: allow."""
-    require_here(session, act)
+    exist. Changes: runs.
+    Right beside: allow."""
     state = opened(session, run_id)
     if any(s.observations for s in state.all_series):
         raise ShopRefused(tr("This run has readings from its reference. Give the run up and begin anew to change it."))
@@ -218,14 +218,14 @@ MOST_TORQUE = 2000.0
 """No hand tool goes further, in N·m."""
 
 
+@command
 def hang(
     session: Session, run_id: int, lever: LeverFacts, act: Act, finding: TripFinding | None = None, step: float = 0.0
 ) -> RunState:
     """Set the run up with known weights: what hangs where is kept with it, and how the trip is found (``finding``; the usual
     way for the tool unless it is said). ``step`` in N·m is one of the tool's scale, where the register does not know it. A
     stamp alone makes it a shop check. Raises ShopRefused for what cannot hang so, for a way that does not serve the tool,
-    also once readings exist. Changes: runs, the register. Right: of whoever works here."""
-    require_here(session, act)
+    also once readings exist. Changes: runs, the register."""
     state = _without_readings(session, run_id)
     tool = with_step(state.tool, step) if step and wants_a_step(state.tool) else state.tool
     if lever.pivot and tool.pin_unknown:
@@ -258,11 +258,10 @@ TOO_FEW_WEIGHTS = tr(
 )
 
 
+@command
 def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunState:
     """Set the run up with a force gauge or hanging scale that pulls on the lever. One that was not looked at with a known
-    weight, or of unknown worth, makes it a shop check. Raises ShopRefused as ``hang`` does. Changes: runs, the register.
-    Right: of whoever works here."""
-    require_here(session, act)
+    weight, or of unknown worth, makes it a shop check. Raises ShopRefused as ``hang`` does. Changes: runs, the register."""
     state = _without_readings(session, run_id)
     check_pull(pull, state.tool, tuple(s.target for s in state.found))
     facts = replace(_lever_reference(session, ReferenceKind.GAUGE, GAUGE, act), set_up=pull, number=pull.gauge.number)
@@ -270,6 +269,7 @@ def pull_with(session: Session, run_id: int, pull: PullFacts, act: Act) -> RunSt
     return _set_up(session, state, facts, NOTHING, act)
 
 
+@command
 def set_in_line(
     session: Session,
     run_id: int,
@@ -284,8 +284,8 @@ def set_in_line(
 ) -> RunState:
     """Set the run up with a meter that stands in line with a stub, or with a second meter (``other_id``): ``between`` the
     tool and it, or under it. ``recoupling`` and ``shown`` are as ``inline.in_line`` takes them. Raises ShopRefused as
-    ``choose_reference`` does, and where the two differ by more than both may be wrong; InputRefused. Changes: runs. Right:
-    allow."""
+    ``choose_reference`` does, and where the two differ by more than both may be wrong; InputRefused. Changes: runs.
+    Right beside: allow."""
     state = opened(session, run_id)
     found = facts_on(session, session.get_one(Reference, reference_id), act.at.date())
     other = None if other_id is None else facts_on(session, session.get_one(Reference, other_id), act.at.date())
@@ -320,14 +320,14 @@ def _set_up(
     return take_earlier_room(session, reload(session, state.id, act), act)
 
 
+@command
 def record_zero(
     session: Session, run_id: int, moment: ZeroMoment, torque: float, act: Act, series_id: int | None = None
 ) -> RunState:
     """What the reference shows with nothing on it, in N·m, before or after the readings, or one series of them.
 
     Raises ShopRefused before it when the zero is beyond the reference's tolerance: it has to be zeroed first. Changes:
-    runs. Right: of whoever works here."""
-    require_here(session, act)
+    runs."""
     state = opened(session, run_id)
     reference = state.reference
     if reference is None:
@@ -355,10 +355,10 @@ def record_zero(
     return reload(session, run_id, act)
 
 
+@command
 def record_pointer(session: Session, run_id: int, moment: ZeroMoment, torque: float, act: Act) -> RunState:
     """What the tool's own pointer shows with nothing on it, in N·m, before or after the readings. Raises ShopRefused before
-    them when it is off by more than it can be read. Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    them when it is off by more than it can be read. Changes: runs."""
     state = opened(session, run_id)
     allowed = state.tool.kind.resolution
     if moment is ZeroMoment.BEFORE and not at_most(abs(torque), allowed):
@@ -385,21 +385,21 @@ def _observed(state: RunState) -> int:
     return sum(len(s.observations) for s in state.all_series)
 
 
+@command
 def record_zero_after(session: Session, run_id: int, shown: float, act: Act) -> RunState:
     """The zero after all readings, which is that of the last series too. Raises ShopRefused as ``record_zero`` does.
-    Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: runs."""
     note_rest(session, run_id, shown, act, over=True)
     return record_zero(session, run_id, ZeroMoment.AFTER, shown, act)
 
 
+@command
 def note_rest(session: Session, run_id: int, torque: float, act: Act, *, over: bool) -> RunState:
     """The reference rested at ``torque`` (N·m), before the pull that gave the newest reading, or after it when that is
     ``over``.
 
     It is the zero before the series begun last, and after every complete one that lies behind it. Raises ShopRefused.
-    Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: runs."""
     state = opened(session, run_id)
     reference = state.reference
     begun = [s for s in state.series if s.observations]

@@ -20,7 +20,7 @@ from reckoner.shop.numbering import give_number
 from reckoner.shop.people import seals
 from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.present import PersonFacts
-from reckoner.shop.people.rights import refuse_without, require
+from reckoner.shop.people.rights import command, refuse_without, require
 from reckoner.shop.runs import characterising
 from reckoner.shop.runs.judging import Judgement, judged
 from reckoner.shop.runs.loading import as_signed
@@ -40,6 +40,7 @@ RENEWING = (Outcome.RELEASED, Outcome.RESTRICTED)
 """The outcomes after which a tool has a new due date."""
 
 
+@command
 def sign(
     session: Session,
     run_id: int,
@@ -57,8 +58,8 @@ def sign(
     ``of_model`` keeps a characterisation for all tools of the model. Raises ShopRefused while a step is open, for an
     outcome that this run cannot have, without the second person that the rule set asks for, without a reason where its owner
     releases it undecided, or without the passphrase of a person who has one, signing
-    or beside. Changes: reviews, runs, standings. Right:
-    allow, second, sign."""
+    or beside. Changes: reviews, runs, standings.
+    Right beside: allow, second."""
     run = opened(session, run_id)
     conclude(
         session,
@@ -76,6 +77,7 @@ def sign(
     return as_signed(session, run)
 
 
+@command
 def conclude(
     session: Session,
     run: RunState,
@@ -89,9 +91,8 @@ def conclude(
     second_passphrase: str | None = None,
 ) -> None:
     """What ``sign`` writes, for a run that is loaded already. Raises ShopRefused as it does. Changes: reviews, standings.
-    Right: allow, second, sign."""
+    Right beside: allow, second."""
     _refuse_incomplete(run)
-    require(session, act, Right.SIGN)
     today, judgement = act.at.date(), judged(run)
     found = judgement.verdict
     if found is None:

@@ -24,7 +24,7 @@ from reckoner.core.translation import tr
 from reckoner.meters.pull import Pull
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs.loading import with_observation
 from reckoner.shop.runs.opening import open_run_of, opened, reload
@@ -45,14 +45,13 @@ EXERCISE_LEVEL = 0.8
 """An exercise release below this fraction of full scale does not count."""
 
 
+@command
 def record_exercise(
     session: Session, run_id: int, torque: float | None, act: Act, turned: Direction | None = None
 ) -> RunState:
     """Count one exercise release, with the torque (N·m) where the meter saw it, and which way it ``turned``.
 
-    Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale. Changes: runs.
-    Right: of whoever works here."""
-    require_here(session, act)
+    Raises ShopRefused when none is wanted, when it turned the other way, or went nowhere near full scale. Changes: runs."""
     state = opened(session, run_id)
     exercising = state.exercising
     if exercising is None:
@@ -76,10 +75,10 @@ def record_exercise(
     return reload(session, run_id, act)
 
 
+@command
 def count_rest_of_exercise(session: Session, run_id: int, act: Act) -> RunState:
     """Count by hand the releases that are still wanted in the direction at hand, all made. Raises ShopRefused as
-    ``record_exercise`` does. Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    ``record_exercise`` does. Changes: runs."""
     exercising = opened(session, run_id).exercising
     left = exercising.wanted - exercising.done if exercising is not None else 1
     for _ in range(left - 1):
@@ -97,13 +96,13 @@ def shown(value: float, source: Source = Source.TYPED) -> NewObservation:
     return NewObservation(ObservationKind.SHOWN, None, source, tool_value=value)
 
 
+@command
 def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known: RunState | None = None) -> RunState:
     """Add an observation to the series that is next. The run as it is ``known`` is gone by when it still is what the database
     holds, and asked for otherwise.
 
     Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it. Changes:
-    runs. Right: of whoever works here."""
-    require_here(session, act)
+    runs."""
     state = known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
     series = state.current
     _right_way(state, seen.turned)
@@ -155,13 +154,12 @@ def is_current(session: Session, known: RunState, run_id: int) -> bool:
     return known.id == run_id and known.stamp is not None and known.stamp == stamp_of(session, run_id)
 
 
+@command
 def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState | None:
     """Keep the trace of a pull with the observation that came from it, and the faults found in it; None when none did, or its
     run is over by now.
 
-    The observation itself was kept at its signal, before the pull was over. Raises ShopRefused. Changes: runs. Right:
-    of whoever works here."""
-    require_here(session, act)
+    The observation itself was kept at its signal, before the pull was over. Raises ShopRefused. Changes: runs."""
     observation = session.scalar(select(Observation).where(Observation.pull == pull.id))
     if (
         observation is None
@@ -182,11 +180,11 @@ def keep_trace(session: Session, run_id: int, pull: Pull, act: Act) -> RunState 
     return reload(session, run_id, act)
 
 
+@command
 def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason: str, act: Act) -> RunState:
     """Strike observations out; they stay visible. With a pull goes what the tool's display showed of it; what it showed
     alone leaves the pull waiting. Raises ShopRefused without a reason, or when one is struck already or belongs to a phase
-    that is over. Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    that is over. Changes: runs."""
     state = opened(session, run_id)
     if not reason.strip():
         raise ShopRefused(tr("Say why the reading is struck, such as “pulled too fast”."))
@@ -205,10 +203,9 @@ def strike(session: Session, run_id: int, observation_ids: Sequence[int], reason
     return reload(session, run_id, act)
 
 
+@command
 def keep(session: Session, run_id: int, observation_ids: Sequence[int], whose: ReadingOwner, act: Act) -> RunState:
-    """Let readings count that are asked about. Raises ShopRefused for one that is not. Changes: runs. Right: of whoever
-    works here."""
-    require_here(session, act)
+    """Let readings count that are asked about. Raises ShopRefused for one that is not. Changes: runs."""
     state = opened(session, run_id)
     asked = {i: one.why for one in state.asked for i in one.ids}
     if not observation_ids or not asked.keys() >= set(observation_ids):
@@ -234,14 +231,14 @@ def _right_way(state: RunState, turned: Direction | None) -> None:
         )
 
 
+@command
 def take(
     session: Session, run: RunState, meter: Sequence[tuple[int, float]], tool: Sequence[tuple[int, float]], act: Act
 ) -> RunState:
     """Take what the meter has stored, and where each pull is two numbers what the tool has: (line in its file, N·m).
 
     What is over once all series are full is left. Raises ShopRefused with the line for a value that is refused; nothing of
-    the file is kept then. So it is where the run is not as it was looked at. Changes: runs. Right: of whoever works here."""
-    require_here(session, act)
+    the file is kept then. So it is where the run is not as it was looked at. Changes: runs."""
     if not is_current(session, run, run.id):  # a second press comes before the first is shown
         raise ShopRefused(tr("The run went on meanwhile. Look at what is there now, and take the rest then."))
     if run.paired and len(tool) != len(meter):

@@ -16,12 +16,12 @@ from reckoner.core.tightening.jobs import Layout, Pattern
 from reckoner.core.tightening.setting import BandAim
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.people.authorship import Act, FieldRefused
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing, rows
 from reckoner.shop.register.editing import Command, EditStep
 from reckoner.store.reader import Reader
 from reckoner.store.schema import JobCardRow
-from reckoner.store.terms import RegisterKind, Right
+from reckoner.store.terms import RegisterKind
 
 if TYPE_CHECKING:
     from reckoner.core.tightening.jobs import Fasteners
@@ -94,14 +94,14 @@ def _read(document: str) -> JobCard | None:
         return None
 
 
+@command
 def keep(
     session: Session, card: JobCard, act: Act, card_id: int | None = None, base: int | None = None
 ) -> tuple[int, Command]:
     """Keep a card: a new one, or another state of ``card_id`` that was at version ``base``. Raises FieldRefused,
-    EditOutdated, ShopRefused. Changes: standings, the register. Right: edit."""
+    EditOutdated, ShopRefused. Changes: standings, the register."""
     from reckoner.formats.jobcard import written  # loads pydantic
 
-    require(session, act, Right.EDIT)
     if not card.number.strip():
         raise FieldRefused("number", tr("Give the card a number or a name, such as JC-12."))
     columns = {"number": card.number, "title": card.title, "place": card.place, "document": written(card)}
@@ -116,9 +116,9 @@ def keep(
     )
 
 
+@command
 def remove(session: Session, card_id: int, act: Act) -> Command:
-    """Take a card out of sight; work that was begun from it goes on. Raises ShopRefused. Changes: the register. Right:
-    edit."""
+    """Take a card out of sight; work that was begun from it goes on. Raises ShopRefused. Changes: the register."""
     return editing.remove(session, RegisterKind.JOB_CARD, card_id, act)
 
 

@@ -12,21 +12,20 @@ from reckoner.core.quantities.printing import span
 from reckoner.core.translation import tr
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.cards import card
 from reckoner.shop.using.known import first_direction, known_of
 from reckoner.store.reader import reader_of
-from reckoner.store.terms import EventKind, Right
+from reckoner.store.terms import EventKind
 
 LONGEST_MONTHS = 12
 """No correction is allowed for longer: what it rests on ages."""
 
 
+@command
 def allow(session: Session, tool_id: int, until: date, why: str, act: Act) -> str:
     """Let a held tool be used with correction until a day; says so in words. Raises ShopRefused without the right to allow
-    it, for a tool that is not held by what was measured, and for a day that has gone or is too far. Changes: standings.
-    Right: allow."""
-    require(session, act, Right.ALLOW)
+    it, for a tool that is not held by what was measured, and for a day that has gone or is too far. Changes: standings."""
     found = card(reader_of(session), tool_id)
     number, standing = found.tool.number, found.standing
     if not standing.held:

@@ -19,7 +19,7 @@ from reckoner.core.translation import tr
 from reckoner.shop.events.recording import own_and_newest, record_event, report
 from reckoner.shop.events.standing import kept
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.fitness import unfit
 from reckoner.store.reader import Reader, reader_of
@@ -74,12 +74,12 @@ class NeverLent:
 LONGEST = 200
 
 
+@command
 def lend(
     session: Session, tool_ids: Sequence[int], to: str, due_back: date | None, wanted: Sequence[WantedSetting], act: Act
 ) -> LoanResult:
     """Lend tools to a person, a crew or a job, until a day. Raises ShopRefused for a tool that may not be lent, that is out
-    of its range for a setting, and for a day that has gone. Changes: standings. Right: of whoever works here."""
-    require_here(session, act)
+    of its range for a setting, and for a day that has gone. Changes: standings."""
     to = " ".join(to.split())
     if not to:
         raise ShopRefused(tr("Say to whom, or for which job."))
@@ -185,6 +185,7 @@ WOUND_HERE = tr("came back wound up, and was wound back at the desk")
 """What is noted of a tool that was not wound back, where that was just now."""
 
 
+@command
 def take_back(
     session: Session,
     tool_id: int,
@@ -194,8 +195,8 @@ def take_back(
     words: str = "",
 ) -> ReturnResult:
     """Take a lent tool back. ``happened`` to it meanwhile is recorded as its own event, and holds it; one that was not wound
-    back is noted. Raises ShopRefused for a tool that is not lent. Changes: standings. Right: allow, edit."""
-    require_here(session, act)
+    back is noted. Raises ShopRefused for a tool that is not lent. Changes: standings.
+    Right beside: allow, edit."""
     tool = session.get_one(Tool, tool_id)
     row = session.scalar(select(ToolStanding).where(ToolStanding.tool_id == tool_id))
     loan = kept(row).loan if row is not None else None

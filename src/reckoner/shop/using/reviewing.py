@@ -21,7 +21,7 @@ from reckoner.core.tightening.setting import Band, BandPlace, DeviationAtSetting
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.runs.loading import load
 from reckoner.shop.runs.records import SeriesState
 from reckoner.shop.using.known import known_of
@@ -246,11 +246,11 @@ def _alike(one: Any, other: Any) -> bool:
 # Keeping one
 
 
+@command
 def begin(session: Session, tool_id: int, act: Act, run_id: int | None = None) -> int:
     """Keep a review of what a tool may have spoiled; returns its id, or that of the one that there is already: of the same
     run, or still open where no run is named. Raises ShopRefused where nothing is known of the tool, or it was never lent.
-    Changes: reviews. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: reviews."""
     if (there := _there(session, tool_id, run_id)) is not None:
         return there
     tool = session.get_one(Tool, tool_id)
@@ -287,19 +287,19 @@ def _there(session: Session, tool_id: int, run_id: int | None) -> int | None:
     return session.scalar(found.where(~select(ReviewClose.id).where(ReviewClose.review_id == Review.id).exists()))
 
 
+@command
 def begin_after(session: Session, tool_id: int, run_id: int, act: Act) -> int | None:
     """The same after a run that found a tool outside, in the unit of work that signs it; None where there is nothing to
-    review. Raises ShopRefused. Changes: reviews. Right: of whoever works here."""
+    review. Raises ShopRefused. Changes: reviews."""
     try:
         return begin(session, tool_id, act, run_id)
     except ShopRefused:
         return None
 
 
+@command
 def settle(session: Session, review_id: int, line: int, words: str, act: Act) -> None:
-    """Settle a line with a note. Raises ShopRefused without one, and for a review that is closed. Changes: reviews. Right:
-    of whoever works here."""
-    require_here(session, act)
+    """Settle a line with a note. Raises ShopRefused without one, and for a review that is closed. Changes: reviews."""
     review = _open(session, review_id)
     words = " ".join(words.split())
     if not words:
@@ -319,10 +319,9 @@ def settle(session: Session, review_id: int, line: int, words: str, act: Act) ->
     changed(session, ChangeKind.REVIEWS, review_id, act.person_id)
 
 
+@command
 def close(session: Session, review_id: int, words: str, act: Act) -> None:
-    """Close a review. Raises ShopRefused while a line is not settled, and for one that is closed. Changes: reviews. Right:
-    of whoever works here."""
-    require_here(session, act)
+    """Close a review. Raises ShopRefused while a line is not settled, and for one that is closed. Changes: reviews."""
     review = _open(session, review_id)
     lines = len(unfolded(review.document)["lines"])
     settled = set(session.scalars(select(ReviewMark.line).where(ReviewMark.review_id == review_id)))

@@ -23,19 +23,20 @@ from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import record_event, take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.lending import on_the_bench
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import Content, OutsidePoint, OutsideResult, Tool, Trip
-from reckoner.store.terms import EventKind, Right, term
+from reckoner.store.terms import EventKind, term
 from reckoner.store.times import day_at
 
 RECENT = 60
 """Days within which a run before a trip says how the tool left."""
 
 
+@command
 def send(
     session: Session,
     tool_ids: Sequence[int],
@@ -46,8 +47,7 @@ def send(
     freight: float | None = None,
 ) -> str:
     """Send tools to a laboratory; says so in words. Raises ShopRefused for a tool that is lent, away or on the bench, and for
-    a day that has gone. Changes: standings. Right: of whoever works here."""
-    require_here(session, act)
+    a day that has gone. Changes: standings."""
     laboratory = " ".join(laboratory.split())
     if not laboratory:
         raise ShopRefused(tr("Say to which laboratory."))
@@ -101,10 +101,10 @@ def _check_before(session: Session, tool_id: int, today: date) -> int | None:
     return int(row.run_id)
 
 
+@command
 def come_back(session: Session, tool_id: int, act: Act, words: str = "") -> str:
     """A tool is back from its laboratory; says so in words. Raises ShopRefused for one that is not away. Changes:
-    standings. Right: of whoever works here."""
-    require_here(session, act)
+    standings."""
     found = card(reader_of(session), tool_id)
     away = found.standing.away
     if away is None:
@@ -156,10 +156,10 @@ class CertificateEntered:
     words: str
 
 
+@command
 def enter_certificate(session: Session, tool_id: int, draft: OutsideDraft, act: Act) -> CertificateEntered:
     """Keep an outside certificate as a result. One whose last points are outside their limit holds the tool. Raises
-    FieldRefused, ShopRefused. Changes: standings. Right: sign."""
-    require(session, act, Right.SIGN)
+    FieldRefused, ShopRefused. Changes: standings."""
     tool = session.get_one(Tool, tool_id)
     _refuse_draft(session, tool, draft, act.at.date())
     from reckoner.formats.rulesets import shipped  # loads pydantic

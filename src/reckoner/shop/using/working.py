@@ -23,7 +23,7 @@ from reckoner.core.tightening.setting import Band
 from reckoner.core.translation import tr
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
-from reckoner.shop.people.rights import require, require_here
+from reckoner.shop.people.rights import command
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.fitness import can_be_tested, unfit
 from reckoner.shop.using.fitting import Fitted, ShopAdapter, adapters, read_fitted
@@ -33,7 +33,6 @@ from reckoner.shop.using.setting import SettingAnswer, SettingQuestion, answer
 from reckoner.shop.using.works import StageSetting, WorkState, question_words, read_work
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.schema import JobClose, JobEntry, JobWork
-from reckoner.store.terms import Right
 
 
 @dataclass(frozen=True)
@@ -132,12 +131,12 @@ def loans_of(reader: Reader, card: JobCard, today: date) -> tuple[tuple[ToolCard
     return tuple((tool, tuple(wanted)) for tool, wanted in found.values())
 
 
+@command
 def begin(session: Session, card: JobCard, act: Act, card_id: int | None = None) -> int:
     """Begin to work through a card; returns the work's id. Raises ShopRefused where a tool that it names may not be used.
-    Changes: jobs. Right: of whoever works here."""
+    Changes: jobs."""
     from reckoner.formats.jobcard import written  # loads pydantic
 
-    require_here(session, act)
     settings = settings_of(reader_of(session), card, act.at.date())
     bad = next((s.why_not for s in settings if s.why_not), "") or _running_tool(session, card, act.at.date())
     if bad:
@@ -170,6 +169,7 @@ def _running_tool(session: Session, card: JobCard, today: date) -> str:
     return unfit(found, today)
 
 
+@command
 def enter(
     session: Session,
     work_id: int,
@@ -181,8 +181,7 @@ def enter(
     words: str = "",
 ) -> WorkState:
     """Enter something at a fastener. Raises ShopRefused for a work that is over, and for what cannot be entered there.
-    Changes: jobs. Right: of whoever works here."""
-    require_here(session, act)
+    Changes: jobs."""
     state = opened(session, work_id)
     if not (0 <= step < len(state.steps) and 1 <= fastener <= state.card.plan.fasteners.count):
         raise ShopRefused(tr("The card has no such fastener or pass; look at it again."))
@@ -209,11 +208,12 @@ def enter(
     return work(session, work_id)
 
 
+@command
 def enter_measured(
     session: Session, work_id: int, step: int, fastener: int, act: Act, value: float, words: str = ""
 ) -> WorkState:
     """Enter what was measured at a fastener in a pass over all, which is then done with it. Errors as ``enter``. Changes:
-    jobs. Right: of whoever works here."""
+    jobs."""
     state = opened(session, work_id)
     kinds = {e.kind for e in state.stand.of_fastener(fastener) if e.step == step}
     wanted = WANTED[state.steps[step].kind] if 0 <= step < len(state.steps) else ()
@@ -222,10 +222,9 @@ def enter_measured(
     return enter(session, work_id, EntryKind.MEASURED, step, fastener, act, value, words)
 
 
+@command
 def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
-    """The newest entry that counts was a mistake. Raises ShopRefused when there is none. Changes: jobs. Right: of whoever
-    works here."""
-    require_here(session, act)
+    """The newest entry that counts was a mistake. Raises ShopRefused when there is none. Changes: jobs."""
     state = opened(session, work_id)
     if not state.stand.counted:
         raise ShopRefused(tr("Nothing was entered yet that could be struck."))
@@ -247,10 +246,9 @@ def strike_last(session: Session, work_id: int, act: Act) -> WorkState:
     return work(session, work_id)
 
 
+@command
 def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState:
-    """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to. Changes: jobs.
-    Right: sign."""
-    require(session, act, Right.SIGN)
+    """Sign the work. Raises ShopRefused while something is open, or one past its band was not seen to. Changes: jobs."""
     state = opened(session, work_id)
     if state.stand.asked:
         raise ShopRefused(
@@ -261,10 +259,9 @@ def sign(session: Session, work_id: int, act: Act, words: str = "") -> WorkState
     return _close(session, work_id, act, words, done=True)
 
 
+@command
 def give_up(session: Session, work_id: int, act: Act, words: str) -> WorkState:
-    """End a work that is not whole, with its reason. Raises ShopRefused without one. Changes: jobs. Right: of whoever works
-    here."""
-    require_here(session, act)
+    """End a work that is not whole, with its reason. Raises ShopRefused without one. Changes: jobs."""
     opened(session, work_id)
     if not words.strip():
         raise ShopRefused(tr("Say in a few words why it ends here."))
@@ -312,11 +309,12 @@ def _step(state: WorkState) -> JobStep | None:
     return step if step is not None and step.kind in TAKES else None
 
 
+@command
 def take(session: Session, looked_at: WorkState, values: Sequence[tuple[int, float]], act: Act) -> WorkState:
     """Enter (line in its file, N·m) of each as the measured torque of the next fastener, which is done with it.
 
     What is over once the pass is full is left. Raises ShopRefused for a pass that takes none and for a job that went on
-    meanwhile; nothing of the file is kept then. Changes: jobs. Right: of whoever works here."""
+    meanwhile; nothing of the file is kept then. Changes: jobs."""
     state = opened(session, looked_at.id)
     if len(state.entries) != len(looked_at.entries):
         raise ShopRefused(tr("The job went on meanwhile. Look at what is there now, and take the rest then."))

@@ -59,6 +59,8 @@ class Shop(Versioned, Base):
     currency: Mapped[str] = mapped_column(default="", server_default="")
     hour_cost: Mapped[float | None]
     demands_passphrase: Mapped[bool] = mapped_column(default=False)
+    asks_at_sitting: Mapped[bool] = mapped_column(default=False, server_default=false())
+    lock_minutes: Mapped[int | None]
     interval_school: Mapped[str] = mapped_column(default="fixed", server_default="fixed")
     latitude: Mapped[float | None]
     elevation: Mapped[float | None]
@@ -67,7 +69,8 @@ class Shop(Versioned, Base):
 
 class Person(Versioned, Base):
     """Someone who works here. ``may_sign`` a run, stand beside as the ``may_second``, ``may_edit`` the register,
-    ``may_allow`` what departs from a rule. ``left_on``: the day from which the person works here no more."""
+    ``may_allow`` what departs from a rule, ``may_settle`` what a bad tool may have spoiled, ``may_keep`` the records (take
+    in, archive, put backups back), ``may_grant`` rights. ``left_on``: the day from which the person works here no more."""
 
     __tablename__ = "person"
     initials: Mapped[str] = mapped_column(unique=True)
@@ -77,6 +80,9 @@ class Person(Versioned, Base):
     may_second: Mapped[bool] = mapped_column(default=True, server_default=true())
     may_edit: Mapped[bool] = mapped_column(default=True, server_default=true())
     may_allow: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_settle: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_keep: Mapped[bool] = mapped_column(default=True, server_default=true())
+    may_grant: Mapped[bool] = mapped_column(default=True, server_default=true())
     left_on: Mapped[date | None]
 
 

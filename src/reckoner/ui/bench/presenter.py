@@ -389,6 +389,9 @@ class BenchPresenter(QObject):
         ``torque`` in N·m is what the change would keep as a reading: it is remembered when the database has gone. Not
         ``by_hand``: the bench itself asks for it.
         """
+        if not self.around.seated:
+            self.around.say(tr("Nobody sits here now: nothing was kept. Sit down, then do it again."))
+            return
         act = self.around.act()
         self.news.begin(by_hand=by_hand)
 

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QWidget
 
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr, tr_count
-from reckoner.shop.records.storage import PutAway, Storage, archive_old, storage
+from reckoner.shop.records.storage import PutAway, Storage, archive, storage
 from reckoner.shop.register.editing import the_shop
 from reckoner.store.errors import StoreRefused
 from reckoner.store.terms import RegisterKind
@@ -108,8 +108,7 @@ class StorageShelf(PlaceShelf):
 
     def archive(self) -> None:
         """Put away what the rule lets go, as many as one archive takes."""
-        now, person = self.around.now(), self.around.person
-        if person is None:
+        if self.around.person is None:
             self.around.say(tr("Choose who is at the bench first, at the top right."))
             return
 
@@ -126,7 +125,7 @@ class StorageShelf(PlaceShelf):
 
         self.button.setEnabled(False)
         self.around.work.ask(
-            call(archive_old, now, person.id),
+            call(archive, self.around.act()),
             done,
             ended=lambda: self.button.setEnabled(True),
         )

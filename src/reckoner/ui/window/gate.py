@@ -86,7 +86,7 @@ class Gate(QObject):
 
         around.work.reopen(lambda: self._put_in_place(backup, by))
 
-    def _put_in_place(self, backup: Path, by: str = "") -> None:
+    def _put_in_place(self, backup: Path, by: str | None = None) -> None:
         around = self._window.around
         daily.put_back(around, backup, by)
         self._done = tr("{name} is put back; what was there is kept beside it.", name=backup.name)

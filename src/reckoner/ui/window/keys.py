@@ -91,7 +91,7 @@ class PlaceKeys(QObject):
         return found if found is not None and found.window() is self._window else self._window.focusWidget()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and isinstance(watched, QWidget):
+        if isinstance(event, QKeyEvent) and isinstance(watched, QWidget) and self._top_line.isEnabled():
             if self._place().key(watched, event):
                 return True
             if watched.window() is self._window and event.type() == QEvent.Type.KeyPress:

@@ -18,22 +18,23 @@ if TYPE_CHECKING:
 
 
 class WhoIsHere(QWidget):
-    """Signal ``chosen(PersonFacts)``. Hidden while nobody is in the register."""
+    """Signals ``chosen(PersonFacts)``, ``left()``. Hidden while nobody is in the register."""
 
     chosen = pyqtSignal(object)
+    left = pyqtSignal()
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.people: tuple[PersonFacts, ...] = ()
-        self.known = False
+        self.known = self._may_leave = False
         """Whether the register was asked who there is."""
         self.button: QPushButton = button(theme, tr("Who is here?"), self.choose, "pill")
         self.button.setToolTip(tooltip("person"))
         self.setLayout(column(self.button, gap=0))
 
-    def offer(self, people: tuple[PersonFacts, ...]) -> None:
-        """Who can be chosen."""
-        self.people, self.known = people, True
+    def offer(self, people: tuple[PersonFacts, ...], *, may_leave: bool = False) -> None:
+        """Who can be chosen; ``may_leave``: nobody sits here then, until somebody sits down by a passphrase."""
+        self.people, self.known, self._may_leave = people, True, may_leave
         self.setVisible(bool(people))
 
     def show_person(self, person: PersonFacts) -> None:
@@ -47,4 +48,9 @@ class WhoIsHere(QWidget):
             action = menu.addAction(f"{person.initials}  {person.name}".replace("&", "&&"))
             if action is not None:
                 action.triggered.connect(lambda _checked=False, person=person: self.chosen.emit(person))
+        if self._may_leave:
+            menu.addSeparator()
+            leaving = menu.addAction(tr("Leave the seat"))
+            if leaving is not None:
+                leaving.triggered.connect(lambda _checked=False: self.left.emit())
         menu.popup(self.button.mapToGlobal(self.button.rect().bottomLeft()))
