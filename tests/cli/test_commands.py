@@ -123,6 +123,9 @@ def test_who_does_it_is_named_and_proved(demo_folder, demo, act, tmp_path):
         lines = connection.execute("SELECT action, person_id FROM audit ORDER BY id DESC LIMIT 4").fetchall()
     connection.close()
     assert ("imported more.toml", 1) in lines
+    again = [sys.executable, "-c", OURS, "unlock", "--as", "rk", "--data", str(demo_folder)]
+    told = subprocess.run(again, capture_output=True, text=True)
+    assert (told.returncode, "That is what the register says already" in told.stderr) == (2, True)  # none is asked for
     assert ("typed a wrong passphrase", 1) in lines
 
 

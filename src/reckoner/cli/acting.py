@@ -43,15 +43,11 @@ def who_acts(database: Database, initials: str) -> Acting | None:
     """Whoever ``initials`` names, proved by the passphrase where there is one; None while nobody is registered. Raises
     InputRefused, ShopRefused."""
     from reckoner.shop.people.authorship import Act
-    from reckoner.shop.people.present import people
     from reckoner.shop.people.seals import prove
-    from reckoner.store.reader import reader_of
 
-    with database.session() as session:
-        registered = people(reader_of(session))
-    if not registered:
+    person = named(database, initials)
+    if person is None:
         return None
-    person = _named(registered, initials)
     act = Act(person.id, times.present())
     typed = _typed(person.initials) if person.keyed else None
     with database.session() as session:
@@ -66,8 +62,15 @@ def _typed(initials: str) -> str:
     return sys.stdin.readline().rstrip("\n")
 
 
-def _named(registered: tuple[PersonFacts, ...], initials: str) -> PersonFacts:
-    """Whom initials name, with or without dots and spaces."""
+def named(database: Database, initials: str) -> PersonFacts | None:
+    """Whom initials name, with or without dots and spaces; None while nobody is registered. Raises InputRefused."""
+    from reckoner.shop.people.present import people
+    from reckoner.store.reader import reader_of
+
+    with database.session() as session:
+        registered = people(reader_of(session))
+    if not registered:
+        return None
     if not initials and len(registered) == 1:
         return registered[0]
     found = [one for one in registered if _folded(one.initials) == _folded(initials)]

@@ -29,6 +29,7 @@ COMMANDS = {
     "rebuild": ("reckoner.cli.shopfile", "rebuild"),
     "restore": ("reckoner.cli.shopfile", "restore"),
     "rules": ("reckoner.cli.calculators", "rules"),
+    "unlock": ("reckoner.cli.shopfile", "unlock"),
     "verify": ("reckoner.cli.verify", "verify"),
 }
 """Subcommand → (module, click command)."""

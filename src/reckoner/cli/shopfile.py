@@ -4,16 +4,19 @@
 
 `reckoner import FILE`: read a register into the database.
 
+`reckoner unlock`: nobody is asked for a passphrase any more at sitting down.
+
 `reckoner rebuild`: every tool's standing and listing anew from what they follow.
 """
 
 from __future__ import annotations
 
+import getpass
 from pathlib import Path
 
 import click
 
-from reckoner.cli.acting import as_option, who_acts
+from reckoner.cli.acting import as_option, named, who_acts
 from reckoner.cli.main import data_option
 from reckoner.cli.options import WindowOptions
 from reckoner.core.errors import InputRefused
@@ -144,3 +147,29 @@ def rebuild(options: WindowOptions, folder: Path | None) -> None:
     differed = rebuild_all(database)
     database.close()
     click.echo(tr("Every standing and listing was made anew; {differed} stood otherwise before.", differed=differed))
+
+
+@click.command(
+    "unlock",
+    help=tr(
+        "Let everybody sit down without a passphrase again, where nobody knows theirs any more. Who did it, by which login, "
+        "stands in what was done."
+    ),
+)
+@data_option
+@as_option
+@click.pass_obj
+def unlock(options: WindowOptions, folder: Path | None, initials: str) -> None:
+    from reckoner.shop.opening import open_shop
+    from reckoner.shop.people.authorship import Act
+    from reckoner.shop.register.unlocking import unlock as let_sit
+
+    database = open_shop(folder or options.folder)
+    try:
+        person = named(database, initials)
+        if person is not None:
+            with database.session() as session:
+                let_sit(session, getpass.getuser(), Act(person.id, times.present()))
+    finally:
+        database.close()
+    click.echo(tr("Sitting down asks for no passphrase any more."))

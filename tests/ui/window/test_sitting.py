@@ -1,13 +1,19 @@
 """Sitting down by a passphrase, where the shop asks for it: at the opening, for another person, after a time."""
 
+import getpass
+
 import pytest
+from click.testing import CliRunner
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
+from reckoner.cli.main import make_command
 from reckoner.shop.people import seals
 from reckoner.shop.people.authorship import FieldRefused
+from reckoner.shop.records.trail import trail
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import fields_of
+from reckoner.store.reader import reader_of
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.places import PlaceId
 from tests.support.hands import WAIT, click, go, press, settle, taken
@@ -85,6 +91,21 @@ def test_it_locks_after_a_time_without_a_hand_and_a_pull_is_not_kept_meanwhile(
     sit(qtbot, window, WORDS)
     assert window.around.seated
     assert window.current is bench
+
+
+def test_where_nobody_knows_theirs_the_command_line_lets_everybody_sit_again(
+    qtbot, open_window, demo_folder, demo, asking
+):
+    window = open_window(demo_folder)
+    click(window.sitting.forgotten_button)
+    assert "reckoner unlock" in window.sitting.told.text()
+    told = CliRunner().invoke(make_command(lambda _o: 0), ["unlock", "--data", str(demo_folder), "--as", "RK"])
+    assert told.exit_code == 0, told.output
+    qtbot.waitUntil(lambda: window.around.person is not None, timeout=WAIT)
+    assert not window.sitting.isVisible()
+    with demo.session() as session:
+        line = trail(reader_of(session))[0]
+    assert (line.action, getpass.getuser() in line.what) == ("let everybody sit down without a passphrase", True)
 
 
 def test_another_person_sits_down_by_theirs_and_who_leaves_it_sits_on(qtbot, open_window, demo_folder, asking):

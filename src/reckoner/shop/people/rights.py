@@ -82,6 +82,7 @@ COMMANDS: dict[str, Right | None] = {
     "register.gear.add_weights": Right.EDIT,
     "register.intake.take_in": Right.KEEP,
     "register.many.change_many": Right.EDIT,
+    "register.unlocking.unlock": Right.EDIT,
     "runs.adjusting.begin": HERE,
     "runs.adjusting.finish": Right.ADJUST,
     "runs.adjusting.give_up": HERE,

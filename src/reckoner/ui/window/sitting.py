@@ -27,6 +27,10 @@ if TYPE_CHECKING:
 
 WIDTH = 64 * GRID
 LOOKED_EVERY_MS = 5000
+FORGOTTEN = tr(
+    "Two others who may change the register set another, under Tools, People. Where nobody knows theirs any more, “reckoner "
+    "unlock --as INITIALS” in a terminal lets everybody sit down again, and stands in what was done."
+)
 A_HAND = (
     QEvent.Type.KeyPress,
     QEvent.Type.MouseButtonPress,
@@ -63,12 +67,13 @@ class SittingDown(QWidget):
         self.button = PrimaryButton(theme, tr("Sit down"))
         self.button.clicked.connect(self.sit)
         self.leave_button = button(theme, tr("Leave it"), self._leave, "link")
+        self.forgotten_button = button(theme, tr("It is forgotten…"), lambda: self.tell(FORGOTTEN), "link")
         layout = column(
             label(theme, tr("Who sits down here?"), Type.HEADLINE),
             self.told,
             self.who,
             self.field,
-            row(self.button, self.leave_button, 1, gap=2),
+            row(self.button, self.leave_button, 1, self.forgotten_button, gap=2),
             gap=2,
             margin=4,
         )
