@@ -125,7 +125,7 @@ def open_window(options: WindowOptions, frame: Frame) -> int:
     window = fill(frame, opening_of(options, meters.url))
     work = window.around.work
     keep = cache(lambda: keep_log(log_path()))
-    for told in (work.opened, work.cannot_open, work.held):  # not before: it loads for a while
+    for told in (work.opened, work.cannot_open):  # not before: it loads for a while
         told.connect(lambda: keep())
     return 0
 

@@ -12,8 +12,10 @@ refused.
 
 from __future__ import annotations
 
+import os
+import shutil
 import sqlite3
-from contextlib import AbstractContextManager
+from contextlib import AbstractContextManager, suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Protocol
 
@@ -21,6 +23,7 @@ from reckoner.core.errors import OurFault
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseDamaged,
+    DirectoryNotWritable,
     DiskFull,
     RecordChanged,
     StoreRefused,
@@ -94,6 +97,9 @@ SQLITE: dict[int, type[StoreRefused]] = {
 }
 """Primary result code → what it means; anything else is a fault of ours (SQLite, "Result and Error Codes")."""
 
+LEAST_FREE = 2**16
+"""Bytes below which a disk is full for a database: what SQLite makes beside it before it can even be read takes half."""
+
 PRIMARY = 0xFF
 """The part of a code that says the kind of failure; the rest says more of it."""
 
@@ -108,7 +114,20 @@ def refusal_of(path: Path, fault: BaseException) -> StoreRefused | OurFault | No
     if code == sqlite3.SQLITE_CONSTRAINT_TRIGGER:  # only the guards of records refuse so
         return RecordChanged(why)
     kind = SQLITE.get(code & PRIMARY)
-    return None if kind is None else kind(path, why)
+    if kind is None:
+        return None
+    return _by_the_disk(path, why) if kind is WriteFailed else kind(path, why)
+
+
+def _by_the_disk(path: Path, why: str) -> StoreRefused:
+    """Whether it cannot be written because the disk is full, or the folder closed: the engine tells neither apart from a
+    disk that fails, where what it cannot make lies beside the database."""
+    with suppress(OSError):
+        if shutil.disk_usage(path.parent).free < LEAST_FREE:
+            return DiskFull(path, why)
+        if not os.access(path.parent, os.W_OK):
+            return DirectoryNotWritable(path.parent, why)
+    return WriteFailed(path, why)
 
 
 def is_busy(fault: sqlite3.Error) -> bool:

@@ -13,8 +13,9 @@ import struct
 from contextlib import closing, suppress
 from pathlib import Path
 
+from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
-from reckoner.store.backend import is_busy
+from reckoner.store.backend import refusal_of
 from reckoner.store.errors import DatabaseDamaged, DatabaseNotOurs
 
 DATABASE = "reckoner.sqlite"
@@ -89,8 +90,10 @@ def flush(path: Path) -> None:
 
 
 def uri(path: Path, mode: str) -> str:
-    """The URI of a path, whatever signs its name holds."""
-    return f"{path.absolute().as_uri()}?mode={mode}"
+    """The URI of a path, whatever signs its name holds. What is only read where nobody can write, with nothing beside it, is
+    taken as it stands: SQLite could not make there what it keeps beside."""
+    as_it_stands = mode == "ro" and not sides(path) and not os.access(path.parent, os.W_OK)
+    return f"{path.absolute().as_uri()}?mode={mode}{'&immutable=1' if as_it_stands else ''}"
 
 
 def copy(source: Path, target: Path) -> None:
@@ -128,7 +131,8 @@ class DatabaseCheck:
         self._stopped = False
 
     def run(self) -> bool:
-        """True when it is whole, False when it was stopped. Raises DatabaseDamaged with the first thing that is wrong."""
+        """True when it is whole, False when it was stopped. Raises DatabaseDamaged with the first thing that is wrong,
+        StoreRefused where it cannot be looked at."""
         path = self.path
         try:
             reading = sqlite3.connect(uri(path, "ro"), uri=True, timeout=10, check_same_thread=False)
@@ -151,9 +155,7 @@ class DatabaseCheck:
         except sqlite3.DatabaseError as fault:
             if self._stopped:
                 return False
-            if is_busy(fault):
-                raise
-            raise DatabaseDamaged(path, str(fault)) from fault
+            raise refused(path, fault) from fault
         finally:
             self._connection = None
         return not self._stopped
@@ -177,7 +179,7 @@ def check(path: Path) -> None:
 
 
 def revision_of(path: Path) -> str | None:
-    """The version that wrote a database; None for one that is not Reckoner's. Raises DatabaseDamaged."""
+    """The version that wrote a database; None for one that is not Reckoner's. Raises StoreRefused."""
     try:
         with closing(sqlite3.connect(uri(path, "ro"), uri=True, timeout=10)) as connection:
             names = {row[0] for row in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
@@ -186,6 +188,10 @@ def revision_of(path: Path) -> str | None:
             found = connection.execute("SELECT version_num FROM alembic_version").fetchone()
             return str(found[0]) if found else None
     except sqlite3.DatabaseError as fault:
-        if is_busy(fault):
-            raise
-        raise DatabaseDamaged(path, str(fault)) from fault
+        raise refused(path, fault) from fault
+
+
+def refused(path: Path, fault: sqlite3.Error) -> Refused:
+    """What ``fault`` means while a database is looked at: a full disk, a closed folder and a busy one are no damage."""
+    told = refusal_of(path, fault)
+    return told if isinstance(told, Refused) else DatabaseDamaged(path, str(fault))

@@ -7,6 +7,7 @@ import getpass
 import json
 import os
 import socket
+from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
@@ -60,7 +61,8 @@ class FolderLock:
             raise FolderHeld(folder, holder) from None
         os.ftruncate(self._descriptor, 0)
         note = {"pid": os.getpid(), "host": socket.gethostname(), "user": _user()}
-        os.pwrite(self._descriptor, json.dumps(note).encode(), 0)
+        with suppress(OSError):  # on a full disk it is held all the same, and says no more than that
+            os.pwrite(self._descriptor, json.dumps(note).encode(), 0)
 
     def release(self) -> None:
         """Let the folder go."""

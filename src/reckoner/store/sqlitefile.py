@@ -7,7 +7,7 @@ import errno
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import ExitStack, contextmanager
+from contextlib import ExitStack, closing, contextmanager
 from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -87,10 +87,8 @@ class SqliteFile:
         from reckoner.store.engine import engine_over  # loads numpy
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
-        with _beside(self.path) as beside:
-            connection = connected(beside, self._patience, journal="DELETE")
+        with _beside(self.path) as beside, closing(connected(beside, self._patience, journal="DELETE")) as connection:
             upgrade(engine_over(connection))
-            connection.close()
 
     def _upgrade(self, revision: str) -> None:
         """Keep a checked copy, once, and bring the database to the newest revision in one transaction."""
@@ -139,7 +137,8 @@ class SqliteFile:
 
 def connected(path: Path, patience: float, *, looking_on: bool = False, journal: str = "WAL") -> sqlite3.Connection:
     """A connection whose transactions are begun by hand, schema statements included."""
-    connection = sqlite3.connect(path, timeout=patience, isolation_level=None)
+    where = files.uri(path, "ro" if looking_on else "rwc")
+    connection = sqlite3.connect(where, uri=True, timeout=patience, isolation_level=None)
     connection.execute("PRAGMA foreign_keys = ON")
     if looking_on:
         connection.execute("PRAGMA query_only = ON")
@@ -168,9 +167,13 @@ def _beside(path: Path) -> Iterator[Path]:
         side.replace(side.with_name(f"{side.name}.left-over"))
     beside = path.with_name(f".{files.DATABASE}.{os.getpid()}.new")
     beside.unlink(missing_ok=True)
-    yield beside
-    beside.chmod(files.OWNER_ONLY)
-    files.put_in_place(beside, path)
+    try:
+        yield beside
+        beside.chmod(files.OWNER_ONLY)
+        files.put_in_place(beside, path)
+    finally:
+        for left in (beside, *files.sides(beside)):
+            left.unlink(missing_ok=True)
 
 
 def put(folder: Path, content: bytes) -> None:

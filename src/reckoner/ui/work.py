@@ -153,15 +153,14 @@ class Work(QObject):
     """The doors. ``open_database`` runs on the worker thread; until it is through, asked work waits. ``check`` then
     reads the file through on a thread of its own.
 
-    ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence)`` · ``held(sentence)`` when
-    another window holds it: ``look_on`` then opens it for reading · ``checked(sentence)``, empty when it is whole ·
+    ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence, refusal)``, None for a fault of
+    ours; ``look_on`` then opens it for reading, ``open_after`` once more · ``checked(sentence)``, empty when it is whole ·
     ``refused(sentence)`` for what nobody else says · ``changed(tuple of Change)`` after a commit.
     """
 
     opened = pyqtSignal()
     opening = pyqtSignal(str, int, int)
-    cannot_open = pyqtSignal(str)
-    held = pyqtSignal(str)
+    cannot_open = pyqtSignal(str, object)
     checked = pyqtSignal(str)
     refused = pyqtSignal(str)
     changed = pyqtSignal(object)
@@ -216,7 +215,7 @@ class Work(QObject):
             self._checker.start()
 
     def look_on(self) -> None:
-        """Open the database that another window holds, for reading only."""
+        """Open the database for reading only: another window holds it, or nothing can be written there."""
         self.looking_on = True
         self._thread.join()
         self._thread = threading.Thread(target=self._serve, name="database", daemon=True)
@@ -296,15 +295,12 @@ class Work(QObject):
                     told = str(refusal)
             database = self._open_database(self.opening.emit, self.looking_on)
         except Refused as refusal:
-            from reckoner.store.lock import FolderHeld  # only when it is wanted
-
             log.warning("cannot open the database: %s", refusal)
-            sentence = f"{told} {refusal}" if told else str(refusal)
-            (self.held if isinstance(refusal, FolderHeld) else self.cannot_open).emit(sentence)
+            self.cannot_open.emit(f"{told} {refusal}" if told else str(refusal), refusal)
             return
         except Exception:
             log.exception("a fault of ours while opening the database")
-            self.cannot_open.emit(APOLOGY)
+            self.cannot_open.emit(APOLOGY, None)
             return
         self.opened.emit()
         if told:

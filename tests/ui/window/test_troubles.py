@@ -9,15 +9,19 @@ import sys
 import tty
 
 import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from reckoner.meters.protocol import with_checksum
 from reckoner.meters.standin import StandIn, StandInPlan
 from reckoner.shop.runs import opening, setting_up
 from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE
+from reckoner.store.errors import DirectoryNotWritable, DiskFull
 from reckoner.store.schema import Reference
 from reckoner.ui.work import APOLOGY, AskedFromElsewhere
-from tests.support.hands import WAIT, click, go, settle
+from tests.support.hands import WAIT, click, focused, go, settle
 from tests.support.runs import prepared
 
 
@@ -34,6 +38,36 @@ def test_a_database_that_cannot_be_opened_is_said_in_the_window(open_window, dem
     window = open_window(demo_folder)
     assert words in window.refusal
     assert not window.rail.isEnabled()
+
+
+def test_where_there_was_no_room_enter_tries_again_once_there_is(qtbot, open_window, demo_folder, monkeypatch):
+    def full(_folder):
+        raise DiskFull(demo_folder / FILE)
+
+    with monkeypatch.context() as patched:
+        patched.setattr("reckoner.store.sqlitefile.require_writable", full)
+        window = open_window(demo_folder)
+        assert "no room left on the disk" in window.refusal
+        assert [b.text() for b in offered(window)] == ["Try again"]  # no backup: nothing is damaged
+    QTest.keyClick(focused(window), Qt.Key.Key_Return)
+    qtbot.waitUntil(lambda: window.around.person is not None, timeout=WAIT)
+    assert window.refusal == ""
+
+
+def test_where_nothing_can_be_written_looking_on_is_offered(qtbot, open_window, demo_folder, monkeypatch):
+    def closed(folder):
+        raise DirectoryNotWritable(folder, "Read-only file system")
+
+    monkeypatch.setattr("reckoner.store.sqlitefile.require_writable", closed)
+    window = open_window(demo_folder)
+    assert [b.text() for b in offered(window)] == ["Look on without changing anything", "Try again"]
+    click(offered(window)[0])
+    qtbot.waitUntil(lambda: window.around.person is not None, timeout=WAIT)
+    assert window.around.work.looking_on
+
+
+def offered(window):
+    return [b for b in window._stack.currentWidget().findChildren(QPushButton) if b.isVisible()]
 
 
 def _set_version(folder, version):

@@ -19,10 +19,12 @@ from reckoner.ui.widgets.buttons import button
 from reckoner.ui.widgets.text import label
 
 if TYPE_CHECKING:
+    from reckoner.core.errors import Refused
     from reckoner.ui.place import Place
     from reckoner.ui.window.main_window import Window
 
 LOOK_ON = tr("Look on without changing anything")
+AGAIN = tr("Try again")
 
 
 class Gate(QObject):
@@ -47,7 +49,6 @@ class Gate(QObject):
             lambda words, done, of: self._words.setText(tr("{words}: {done} of {of}…", words=words, done=done, of=of))
         )
         work.cannot_open.connect(self._cannot_open)
-        work.held.connect(lambda sentence: self._refuse(sentence, button(theme, LOOK_ON, self._look_on)))
 
     def _opened(self) -> None:
         while self._left:  # all that they had asked for has come back by now
@@ -58,13 +59,32 @@ class Gate(QObject):
         if done:
             self._window.say(done)
 
-    def _cannot_open(self, sentence: str) -> None:
-        """Offer the last good backup, where this station keeps any."""
+    def _cannot_open(self, sentence: str, refusal: Refused | None) -> None:
+        """Say why, and offer what helps: a backup where it is damaged, looking on where it cannot be written, else another
+        try."""
+        from reckoner.store import errors  # only when it is wanted
+        from reckoner.store.files import DATABASE
+        from reckoner.store.lock import FolderHeld
+
+        theme = self._window.around.theme
+        match refusal:
+            case errors.DatabaseDamaged() | errors.DatabaseNotOurs() | errors.TermUnknown() | errors.ValueUnreadable():
+                self._refuse(sentence, *self._backup())
+            case FolderHeld():
+                self._refuse(sentence, button(theme, LOOK_ON, self._look_on))
+            case errors.DirectoryNotWritable() if (self._window.around.folder / DATABASE).exists():
+                self._refuse(sentence, button(theme, LOOK_ON, self._look_on), button(theme, AGAIN, self._try_again))
+            case errors.DatabaseNewer():
+                self._refuse(sentence)
+            case _:
+                self._refuse(sentence, button(theme, AGAIN, self._try_again))
+
+    def _backup(self) -> tuple[QWidget, ...]:
+        """The way to put the last good backup back, where this station keeps any."""
         around = self._window.around
         good = daily.last_good(around)
         if good is None:
-            self._refuse(sentence)
-            return
+            return ()
         words = tr(
             "Put back the backup of {moment_words}; the damaged file is kept beside it",
             moment_words=moment_words(good.at),
@@ -74,7 +94,7 @@ class Gate(QObject):
             self._come_to_life()
             around.work.open_after(lambda: self._put_in_place(good.path))
 
-        self._refuse(sentence, button(around.theme, words, put_back))
+        return (button(around.theme, words, put_back),)
 
     def put_back(self, backup: Path) -> None:
         """Put a backup in the place of what is open, and open that: every place is made anew."""
@@ -90,6 +110,10 @@ class Gate(QObject):
         around = self._window.around
         daily.put_back(around, backup, by)
         self._done = tr("{name} is put back; what was there is kept beside it.", name=backup.name)
+
+    def _try_again(self) -> None:
+        self._come_to_life()
+        self._window.around.work.open_after(lambda: None)
 
     def _look_on(self) -> None:
         self._come_to_life()
@@ -107,6 +131,8 @@ class Gate(QObject):
         self._stack.addWidget(holder)
         self._stack.setCurrentWidget(holder)
         self._let(False)
+        if offers:
+            offers[0].setFocus()
 
     def _come_to_life(self) -> None:
         """It will be opened after all."""

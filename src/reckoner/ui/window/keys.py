@@ -91,7 +91,9 @@ class PlaceKeys(QObject):
         return found if found is not None and found.window() is self._window else self._window.focusWidget()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and isinstance(watched, QWidget) and self._top_line.isEnabled():
+        if isinstance(event, QKeyEvent) and isinstance(watched, QWidget):
+            if not self._top_line.isEnabled():  # nothing is below: what lies over it has its own keys
+                return self._pressed_over(watched, event)
             if self._place().key(watched, event):
                 return True
             if watched.window() is self._window and event.type() == QEvent.Type.KeyPress:
@@ -106,6 +108,14 @@ class PlaceKeys(QObject):
                 if first:
                     return self._nearer(event, focused)
         return super().eventFilter(watched, event)
+
+    def _pressed_over(self, watched: QWidget, event: QKeyEvent) -> bool:
+        """Enter on a button that has the focus, while the places take no key."""
+        if event.type() != QEvent.Type.KeyPress or not is_enter(event) or not isinstance(watched, QPushButton):
+            return False
+        if not event.isAutoRepeat():
+            watched.click()
+        return True
 
     def _is_rest_of_dropped(self, event: QKeyEvent) -> bool:
         """What is typed on, without a pause, after something that was dropped goes with it; Enter is its end. The display
