@@ -5,12 +5,12 @@ A file for people, written whole or not at all.
 
 from __future__ import annotations
 
-import os
 import stat
 import tomllib
 from pathlib import Path
 from typing import Any
 
+from reckoner.beside import beside
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 
@@ -71,11 +71,11 @@ class FileNotWritten(Refused):
 
 
 def write_whole(path: Path, data: bytes) -> None:
-    """Write ``data`` beside and give it its name at the end. Raises FileNotWritten; what was there stays then."""
-    beside = path.with_name(f".{path.name}.{os.getpid()}.new")
+    """Write ``data`` beside and give it its name at the end, the owner's alone. Raises FileNotWritten; what was there
+    stays then."""
     try:
-        beside.write_bytes(data)
-        beside.replace(path)
+        with beside(path) as made:
+            made.write_bytes(data)
+            made.replace(path)
     except OSError as fault:
-        beside.unlink(missing_ok=True)
         raise FileNotWritten(path, fault.strerror or str(fault)) from None

@@ -11,15 +11,14 @@ import csv
 import errno
 import hashlib
 import io
-import os
 import zipfile
 from collections.abc import Iterator
-from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reckoner.beside import beside
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
@@ -85,19 +84,15 @@ def put_away(session: Session, old: tuple[OldTrace, ...], on: date) -> Path:
     reader = reader_of(session)
     into = reader.folder / FOLDER
     path = _free_name(into, on)
-    beside = into / f".{path.name}.{os.getpid()}.new"
     try:
         into.mkdir(mode=0o700, exist_ok=True)
-        digests = _write(beside, reader, old)
-        _look_through(beside, digests)
-        beside.chmod(files.OWNER_ONLY)
-        files.put_in_place(beside, path)
+        with beside(path) as made:
+            digests = _write(made, reader, old)
+            _look_through(made, digests)
+            files.put_in_place(made, path)
     except OSError as fault:
         full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
         raise (DiskFull if full else WriteFailed)(path, fault.strerror or str(fault)) from fault
-    finally:
-        with suppress(OSError):  # where there is no folder, there is nothing in it
-            beside.unlink(missing_ok=True)
     for trace_id, digest in digests.items():
         session.execute(update(Trace).where(Trace.id == trace_id).values(archived=digest, samples=b""))
     return path
@@ -108,9 +103,9 @@ def _free_name(into: Path, on: date) -> Path:
     return next(into / name for name in names if not (into / name).exists())
 
 
-def _write(beside: Path, reader: Reader, old: tuple[OldTrace, ...]) -> dict[int, str]:
+def _write(made: Path, reader: Reader, old: tuple[OldTrace, ...]) -> dict[int, str]:
     digests = {}
-    with zipfile.ZipFile(beside, "w", zipfile.ZIP_DEFLATED) as archive:
+    with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as archive:
         for trace in old:
             samples = bytes(reader.value("SELECT samples FROM trace WHERE id = :id", id=trace.id))
             digests[trace.id] = hashlib.sha256(samples).hexdigest()

@@ -105,8 +105,8 @@ class LookingOn(StoreRefused):
 
     def __str__(self) -> str:
         return tr(
-            "This window only looks on: another one holds the database. Close it there to write here; "
-            "nothing was saved."
+            "This window only looks on, because another one holds the database or nothing can be written there: nothing was "
+            "saved. Open it anew once that is over."
         )
 
 

@@ -6,13 +6,13 @@ another.
 
 from __future__ import annotations
 
-import glob
 import os
 import sqlite3
 import struct
 from contextlib import closing, suppress
 from pathlib import Path
 
+from reckoner.beside import beside
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store.backend import refusal_of
@@ -23,7 +23,6 @@ DATABASE = "reckoner.sqlite"
 
 SIDES = ("-wal", "-shm", "-journal")
 HEADER = b"SQLite format 3\x00"
-OWNER_ONLY = 0o600
 EMPTY = 10
 """A copy of which more than one page in so many is empty, as after traces were archived, is packed."""
 
@@ -101,25 +100,18 @@ def copy(source: Path, target: Path) -> None:
 
     Raises sqlite3.Error, OSError, DatabaseDamaged when what was copied is not whole; ``target`` is then as before.
     """
-    beside = target.with_name(f".{target.name}.{os.getpid()}.new")
-    for left in target.parent.glob(f".{glob.escape(target.name)}.*.new"):  # by a program that was killed
-        if left == beside or not Path(f"/proc/{left.name.split('.')[-2]}").exists():
-            left.unlink(missing_ok=True)
-    try:
+    with beside(target) as made:
         with (
             closing(sqlite3.connect(uri(source, "ro"), uri=True, timeout=10)) as one,
-            closing(sqlite3.connect(beside)) as other,
+            closing(sqlite3.connect(made)) as other,
         ):
             one.backup(other)
             free, pages = (other.execute(f"PRAGMA {name}").fetchone()[0] for name in ("freelist_count", "page_count"))
             if free * EMPTY > pages:
                 other.execute("VACUUM")
             other.execute("PRAGMA journal_mode = DELETE")
-        beside.chmod(OWNER_ONLY)
-        check(beside)
-        replace(beside, target)
-    finally:
-        beside.unlink(missing_ok=True)
+        check(made)
+        replace(made, target)
 
 
 class DatabaseCheck:

@@ -4,7 +4,10 @@ passphrase is ever logged."""
 from __future__ import annotations
 
 import logging
+from io import TextIOWrapper
 from pathlib import Path
+
+from reckoner.beside import OWNER_ONLY, owners_alone
 
 BYTES = 1_000_000
 KEPT = 3
@@ -24,10 +27,14 @@ def keep_log(path: Path) -> logging.Handler | None:
     """Write warnings and faults to ``path`` from now on; None, and a warning, when it cannot be written."""
     from logging.handlers import RotatingFileHandler  # loads sockets and more: the window calls this once it is painted
 
+    class OwnersLog(RotatingFileHandler):
+        def _open(self) -> TextIOWrapper:
+            return open(self.baseFilename, "a", encoding="utf-8", opener=owners_alone)
+
     try:
         path.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
-        handler = RotatingFileHandler(path, maxBytes=BYTES, backupCount=KEPT, encoding="utf-8", delay=False)
-        path.chmod(0o600)
+        handler = OwnersLog(path, maxBytes=BYTES, backupCount=KEPT, encoding="utf-8", delay=False)
+        path.chmod(OWNER_ONLY)  # one that an older Reckoner began
     except OSError as fault:
         log.warning("no log is kept: %s", fault)
         return None

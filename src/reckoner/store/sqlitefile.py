@@ -12,6 +12,7 @@ from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING
 
+from reckoner.beside import beside
 from reckoner.core.errors import OurFault, Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
@@ -87,7 +88,7 @@ class SqliteFile:
         from reckoner.store.engine import engine_over  # loads numpy
         from reckoner.store.migrate import upgrade  # Alembic loads only when there is something to do
 
-        with _beside(self.path) as beside, closing(connected(beside, self._patience, journal="DELETE")) as connection:
+        with _made_whole(self.path) as made, closing(connected(made, self._patience, journal="DELETE")) as connection:
             upgrade(engine_over(connection))
 
     def _upgrade(self, revision: str) -> None:
@@ -158,22 +159,13 @@ def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:
 
 
 @contextmanager
-def _beside(path: Path) -> Iterator[Path]:
-    """Where a new database is made; it is given its name when it is whole. What killed openings have left is cleared away."""
-    for left in path.parent.glob(f".{files.DATABASE}.*.new*"):
-        if not _alive(left):
-            left.unlink(missing_ok=True)
+def _made_whole(path: Path) -> Iterator[Path]:
+    """Where a new database is made; it is given its name when it is whole."""
     for side in files.sides(path):  # of a database that is gone; they would spoil the new one
         side.replace(side.with_name(f"{side.name}.left-over"))
-    beside = path.with_name(f".{files.DATABASE}.{os.getpid()}.new")
-    beside.unlink(missing_ok=True)
-    try:
-        yield beside
-        beside.chmod(files.OWNER_ONLY)
-        files.put_in_place(beside, path)
-    finally:
-        for left in (beside, *files.sides(beside)):
-            left.unlink(missing_ok=True)
+    with beside(path) as made:
+        yield made
+        files.put_in_place(made, path)
 
 
 def put(folder: Path, content: bytes) -> None:
@@ -183,8 +175,8 @@ def put(folder: Path, content: bytes) -> None:
     if path.exists():  # what lies beside it is its own
         return
     try:
-        with _beside(path) as beside:
-            beside.write_bytes(content)
+        with _made_whole(path) as made:
+            made.write_bytes(content)
     except OSError as fault:
         raise _refused_by_the_disk(path, fault) from fault
 
@@ -211,12 +203,6 @@ def _identity(path: Path) -> tuple[int, int] | None:
     except OSError:
         return None
     return found.st_dev, found.st_ino
-
-
-def _alive(left: Path) -> bool:
-    """Whether the program that makes ``left`` (".NAME.PID.new…") still runs."""
-    number = left.name.removeprefix(f".{files.DATABASE}.").split(".")[0]
-    return number.isdigit() and number != str(os.getpid()) and Path(f"/proc/{number}").exists()
 
 
 def broken_references(connection: Connection) -> tuple[tuple[str, int, str], ...]:

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import json
 import logging
-import os
 import socket
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, fields, replace
 from pathlib import Path
 from typing import Any
 
+from reckoner.beside import beside
 from reckoner.core.translation import tr
 from reckoner.store.errors import StoreRefused
 
@@ -71,11 +71,11 @@ class Station:
         """Change settings and keep them. Raises StationNotWritable; they hold all the same."""
         self.settings = replace(self.settings, **changed)
         text = json.dumps(asdict(self.settings), ensure_ascii=False, indent=1)
-        beside = self.path.with_suffix(f".{os.getpid()}.new")
         try:
             self.path.parent.mkdir(parents=True, exist_ok=True)
-            beside.write_text(text, encoding="utf-8")
-            beside.replace(self.path)
+            with beside(self.path) as made:
+                made.write_text(text, encoding="utf-8")
+                made.replace(self.path)
         except OSError as fault:
             raise StationNotWritable(self.path, fault.strerror or str(fault)) from fault
 

@@ -338,7 +338,7 @@ def test_the_drawing_is_saved_as_a_picture(qtbot, setting_up, tmp_path, name):
     assert data.startswith(b"<?xml") or data[1:4] == b"PNG"
     assert len(data) > 2000
     bench.panels.set_up.ways.save_drawing(tmp_path / "no such folder" / name)
-    assert "cannot be written" in window.foot.words
+    assert "could not be written" in window.foot.words
 
 
 def test_a_preset_tool_is_walked_to_where_it_clicks(qtbot, open_window, demo_folder, demo):

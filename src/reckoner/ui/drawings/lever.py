@@ -9,11 +9,12 @@ from __future__ import annotations
 import math
 from pathlib import Path
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
+from PyQt6.QtCore import QBuffer, QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QImage, QKeyEvent, QMouseEvent, QPaintDevice, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from reckoner.core.translation import tr
+from reckoner.formats.files import write_whole
 from reckoner.ui.drawings.leverpaint import described, paint_lever
 from reckoner.ui.drawings.levershape import UPWARDS, AdapterShown, Geometry, LeverPart, LeverState
 from reckoner.ui.theme import Theme
@@ -81,13 +82,13 @@ class LeverDrawing(QWidget):
         self.update()
 
     def save(self, path: Path) -> None:
-        """Write the drawing into a file, PNG or SVG by its name. Raises OSError where it cannot be written."""
-        path.open("wb").close()  # says what is wrong where it cannot be written
+        """Write the drawing into a file, PNG or SVG by its name. Raises FileNotWritten."""
+        written = QBuffer()
         if path.suffix.lower() == ".svg":
             from PyQt6.QtSvg import QSvgGenerator  # only here
 
             made = QSvgGenerator()
-            made.setFileName(str(path))
+            made.setOutputDevice(written)
             made.setSize(self.size())
             made.setViewBox(self.rect())
             made.setTitle(tr("The lever"))
@@ -101,7 +102,8 @@ class LeverDrawing(QWidget):
         self._paint(painter)
         painter.end()
         if path.suffix.lower() != ".svg":
-            picture.save(str(path))
+            picture.save(written, "PNG")
+        write_whole(path, written.data().data())
 
     @property
     def geometry_of(self) -> Geometry:

@@ -13,6 +13,7 @@ from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import DayOrder
 from reckoner.core.quantities.units import N_M, Kind, Unit, unit_named
 from reckoner.core.translation import tr, tr_count
+from reckoner.formats.files import FileNotWritten, write_whole
 from reckoner.formats.tables import Table, read_table, written_csv
 from reckoner.shop.register.bringing import bring_in
 from reckoner.shop.register.columns import ColumnMeaning, as_said, key_of_columns, meanings, remembered, unused
@@ -247,13 +248,9 @@ class Bringing(QWidget):
             return
         wrong = [(*r.cells, "; ".join(r.faults)) for r in self.model.rows if r.tool is None]
         try:
-            path.write_text(
-                written_csv((*self._table.columns, tr("what is wrong")), wrong), encoding="utf-8", newline=""
-            )
-        except OSError as fault:
-            self.fault.setText(
-                tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
-            )
+            write_whole(path, written_csv((*self._table.columns, tr("what is wrong")), wrong).encode())
+        except FileNotWritten as refusal:
+            self.fault.setText(str(refusal))
             return
         self._around.saved(
             tr("{count} rows are in {path}. Mend them there, and bring that file in.", count=len(wrong), path=path),

@@ -12,6 +12,7 @@ from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.quantities.printing import percent
 from reckoner.core.translation import tr
+from reckoner.formats.files import FileNotWritten
 from reckoner.shop.procedure import Caution, ReferenceCandidate
 from reckoner.shop.procedures import PROCEDURES
 from reckoner.shop.procedures.weights import hanging_cautions
@@ -175,10 +176,8 @@ class OtherWays(QWidget):
             return
         try:
             self.sheet.drawing.save(path)
-        except OSError as fault:
-            self._desk.around.say(
-                tr("{name} cannot be written: {strerror}.", name=path.name, strerror=fault.strerror or fault)
-            )
+        except FileNotWritten as refusal:
+            self._desk.around.say(str(refusal))
         else:
             self._desk.around.saved(tr("The drawing is in {path}.", path=path), path)
 
