@@ -31,7 +31,7 @@ def test_a_text_beyond_all_use_is_refused(text, words):
 def test_a_byte_order_mark_is_no_part_of_the_text(tmp_path):
     file = tmp_path / "shop.toml"
     file.write_text(REGISTER, encoding="utf-8-sig")
-    assert register.load(file) == register.parse(REGISTER)
+    assert register.validate(register.read_tables(file)) == register.parse(REGISTER)
 
 
 def test_what_is_no_plain_small_text_is_refused_by_the_command_at_once(tmp_path):

@@ -68,7 +68,7 @@ def test_every_mistake_in_a_register_is_named(tmp_path):
     ):
         register.parse(beyond)
     with pytest.raises(register.RegisterRefused, match="cannot be read"):
-        register.load(tmp_path / "nowhere.toml")
+        register.read_tables(tmp_path / "nowhere.toml")
 
 
 def test_a_rule_set_of_ones_own_is_checked_at_the_command_line_and_used_by_the_verdict(tmp_path):

@@ -113,11 +113,12 @@ def _keeper(where: Path, initials: str) -> str | None:
 @as_option
 @click.pass_obj
 def importing(options: WindowOptions, file: Path, folder: Path | None, initials: str) -> None:
+    from reckoner.formats.apart import apart
     from reckoner.shop.opening import open_shop
     from reckoner.shop.register import registerfile
     from reckoner.shop.register.intake import take_in
 
-    found = registerfile.load(file)
+    found = registerfile.validate(apart(registerfile.read_tables, file), file.name)
     database = open_shop(folder or options.folder)
     try:
         acting = who_acts(database, initials)

@@ -63,14 +63,16 @@ def verify(
 def _files(files: tuple[Path, ...]) -> int:
     """Result files, each recomputed."""
     from reckoner.formats import resultfile
+    from reckoner.formats.apart import apart
+    from reckoner.formats.fields import FileRefused
     from reckoner.shop.papers.resultfiles import NOT_DERIVED, recomputed
 
     wrong = 0
     for path in files:
         try:
-            found = resultfile.read(path)
+            found = apart(resultfile.read, path)
             numbers, said = recomputed(found)
-        except resultfile.ResultRefused as refusal:
+        except (resultfile.ResultRefused, FileRefused) as refusal:
             click.echo(str(refusal))
             wrong += 1
             continue

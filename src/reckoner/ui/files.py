@@ -8,7 +8,6 @@ from __future__ import annotations
 import re
 from contextlib import suppress
 from enum import StrEnum
-from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QStandardPaths, pyqtSignal
@@ -132,8 +131,8 @@ class ValuesFile(QWidget):
         if unit is None:
             return
 
-        self._around.work.compute(
-            partial(read_values, path, unit), self._show_columns, lambda refusal: self._refuse(str(refusal))
+        self._around.work.read_file(
+            read_values, path, unit, done=self._show_columns, refused=lambda refusal: self._refuse(str(refusal))
         )
 
     def _show_columns(self, found: tuple[ValueColumn, ...]) -> None:

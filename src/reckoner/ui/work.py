@@ -23,6 +23,7 @@ from collections.abc import Callable, Mapping
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from enum import Enum, auto
+from pathlib import Path
 from typing import TYPE_CHECKING, Any, Concatenate, Generic, ParamSpec, TypeAlias, TypeVar
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
@@ -155,7 +156,8 @@ class Work(QObject):
 
     ``opened()`` · ``opening(words, done, of)`` while it takes long · ``cannot_open(sentence, refusal)``, None for a fault of
     ours; ``look_on`` then opens it for reading, ``open_after`` once more · ``checked(sentence)``, empty when it is whole ·
-    ``refused(sentence)`` for what nobody else says · ``changed(tuple of Change)`` after a commit.
+    ``refused(sentence)`` for what nobody else says · ``changed(tuple of Change)`` after a commit · ``reading(name)`` of a
+    file from elsewhere, empty once it was read: ``stop_reading`` ends it.
     """
 
     opened = pyqtSignal()
@@ -164,6 +166,7 @@ class Work(QObject):
     checked = pyqtSignal(str)
     refused = pyqtSignal(str)
     changed = pyqtSignal(object)
+    reading = pyqtSignal(str)
     _back = pyqtSignal(object)
 
     def __init__(
@@ -208,6 +211,37 @@ class Work(QObject):
 
     def start(self) -> None:
         self._thread.start()
+
+    def read_file(
+        self,
+        read: Callable[..., T],
+        path: Path,
+        *given: object,
+        done: Callable[[T], None],
+        refused: Callable[[Refused], None] | None = None,
+        failed: Callable[[], None] | None = None,
+        ended: Callable[[], None] | None = None,
+    ) -> None:
+        """Read a file from elsewhere as ``read(path, *given)`` does, in a process of its own; the rest as a ``Door``."""
+
+        def run() -> T:
+            from reckoner.formats.apart import apart  # only when it is wanted
+
+            return apart(read, path, *given)
+
+        def over() -> None:
+            self.reading.emit("")
+            if ended is not None:
+                ended()
+
+        self.reading.emit(path.name)
+        self.compute(run, done, refused, failed, ended=over)
+
+    def stop_reading(self) -> None:
+        """Read the files no further that are being read; that is refused as stopped."""
+        from reckoner.formats import apart  # only when it is wanted
+
+        apart.stop()
 
     def check(self) -> None:
         """Begin to read the file through, once: when there is time."""
@@ -279,6 +313,7 @@ class Work(QObject):
             self._gatherer.join(10)
         if self._computer.is_alive():
             self._sums.put(None)
+            self.stop_reading()
             self._computer.join(10)
         if self._checker.is_alive() and self._checking is not None:
             self._checking.stop()

@@ -212,13 +212,14 @@ def validate(raw: Any, source: str = "register") -> Register:
         raise RegisterRefused(source, sentences(fault)) from None
 
 
-def load(path: Path) -> Register:
-    """The register in the file at ``path``. Raises RegisterRefused."""
+def read_tables(path: Path) -> dict[str, Any]:
+    """The tables of the register in a file, as ``validate`` takes them. Raises RegisterRefused."""
     try:
-        text = read_text(path)
+        raw = read_toml(read_text(path))
     except TextRefused as refusal:
         raise RegisterRefused(str(path), (refusal.why,)) from None
-    return parse(text, path.name)
+    validate(raw, path.name)
+    return raw
 
 
 def named(kind: RegisterKind, row: Any) -> str:

@@ -142,7 +142,7 @@ class ExchangeShelf(PlaceShelf):
             over()
             self.fault.setText(APOLOGY)
 
-        self.around.work.compute(lambda: read_handed(path), read, unread, failed)
+        self.around.work.read_file(read_handed, path, done=read, refused=unread, failed=failed)
 
     def _say(self, words: str) -> None:
         self.told.setText(words)

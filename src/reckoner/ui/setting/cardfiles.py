@@ -46,10 +46,7 @@ class CardFiles:
         """A card from a file, to be looked at and kept."""
         around = self._around
 
-        def run() -> JobCard:
-            from reckoner.formats.jobcard import read_card  # only when it is wanted
-
-            return read_card(path)
+        from reckoner.formats.jobcard import read_card  # only when it is wanted
 
         def refused(refusal: Refused) -> None:
             self._refuse(str(refusal))
@@ -58,7 +55,7 @@ class CardFiles:
             free = call(free_number, RegisterKind.JOB_CARD, card.number)
             around.work.look(free, lambda number: self._show_read(card, number), refused)
 
-        around.work.compute(run, understood, refused)
+        around.work.read_file(read_card, path, done=understood, refused=refused)
 
     def ask_write(self) -> None:
         """Ask where the card is to be kept as its open file."""

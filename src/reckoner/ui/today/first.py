@@ -242,11 +242,11 @@ class FirstOpening(QWidget):
         now, person = self._around.now(), self._around.person
         act = self._around.act() if person is not None else None
 
-        def read(register: registerfile.Register) -> None:
+        def read(tables: dict[str, Any]) -> None:
             self._around.work.ask(
-                call(take_in, register, now, act, path.name),
+                call(take_in, registerfile.validate(tables, path.name), now, act, path.name),
                 lambda taken: self._around.say(str(taken)),
                 self._refused,
             )
 
-        self._around.work.compute(lambda: registerfile.load(path), read, self._refused)
+        self._around.work.read_file(registerfile.read_tables, path, done=read, refused=self._refused)

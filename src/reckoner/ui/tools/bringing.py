@@ -185,7 +185,7 @@ class Bringing(QWidget):
         """Read a file; nothing is written."""
         self.fault.setText("")
         self.told.setText(tr("Reading it…"))
-        self._around.work.compute(lambda: read_table(path), self._took, self._refused)
+        self._around.work.read_file(read_table, path, done=self._took, refused=self._refused)
 
     def choose(self, place: int, meaning: ColumnMeaning) -> None:
         """Say what a column means; what meant that before is not used any more."""

@@ -78,6 +78,8 @@ class Window(QWidget):
         around.work.checked.connect(self._checked)
         around.work.refused.connect(self.say)
         around.work.changed.connect(self._changed)
+        around.work.reading.connect(self.foot.show_reading)
+        self.foot.stopped.connect(around.work.stop_reading)
 
     def _build(self) -> None:
         theme = self.around.theme
