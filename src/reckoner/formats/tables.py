@@ -13,6 +13,7 @@ import csv
 import io
 import re
 import zipfile
+import zlib
 from collections.abc import Collection, Iterable, Sequence
 from dataclasses import astuple, dataclass, fields
 from datetime import date, datetime
@@ -196,6 +197,13 @@ def _divider(text: str) -> str:
     return best
 
 
+DAMAGED = (
+    zipfile.BadZipFile, zlib.error, EOFError, OSError, SyntaxError, ArithmeticError, AttributeError, LookupError,
+    RuntimeError, TypeError, ValueError,
+)  # fmt: skip
+"""What the libraries do with a workbook that was altered: its parts, their XML, and what they say of each other."""
+
+
 def _xlsx(data: bytes, source: str) -> list[tuple[int, list[str]]]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
@@ -207,7 +215,7 @@ def _xlsx(data: bytes, source: str) -> list[tuple[int, list[str]]]:
         written, results = _cells(data, formulas=True), _cells(data, formulas=False)
     except TableRefused:
         raise
-    except (zipfile.BadZipFile, KeyError, ValueError, OSError, EOFError, TypeError, AttributeError) as fault:
+    except DAMAGED as fault:
         raise TableRefused(
             source, (tr("it cannot be read as XLSX ({name}); save it anew, or as CSV", name=type(fault).__name__),)
         ) from None

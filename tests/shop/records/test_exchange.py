@@ -92,6 +92,14 @@ def test_what_is_here_already_stays_and_a_second_time_brings_nothing(demo, act, 
         assert session.scalar(select(func.count()).select_from(ToolEvent)) == before
 
 
+def test_a_history_that_is_told_again_and_again_comes_once(other, act, handed_on):
+    with other.session() as session:
+        once = load(handed_on)
+        lines = sum(len(history.entries) for history in once.histories)
+        often = once.model_copy(update={"histories": once.histories * 30})
+        assert take_over(session, often, Act(1, act.at), "all.json").entries == lines
+
+
 def first_event(raw):
     return next(entry for history in raw["histories"] for entry in history["entries"] if "kind" in entry)
 

@@ -55,7 +55,7 @@ def test_rows_with_faults_are_saved_to_be_mended_with_the_reason(qtbot, bringing
     assert found.columns[-1] == "what is wrong"
     assert [cells[0] for _, cells in found.rows] == ["Q-2", "Q-3"]
     view.save_faulty(tmp_path / "no such folder" / "mend.csv")
-    assert "cannot be written" in view.fault.text()
+    assert "could not be written" in view.fault.text()
 
 
 def test_what_a_column_was_said_to_mean_is_remembered_for_the_next_list_with_these_columns(qtbot, bringing, tmp_path):

@@ -97,22 +97,21 @@ def take_over(session: Session, file: ExchangeFile, act: Act, source: str) -> Ta
 
 
 def _histories(session: Session, file: ExchangeFile, new: set[str], act: Act) -> int:
-    """The histories of the tools that are new here; returns how many lines they have."""
+    """The histories of the tools that are new here, each line of them once however often it is told; returns how many lines
+    they have."""
     people = {p.initials: p.id for p in session.scalars(select(Person))}
-    entries = 0
+    told: dict[str, dict[HistoryEntry, None]] = {}
     for history in file.histories:
-        if history.tool not in new:
-            continue
-        tool_id = session.scalar(select(Tool.id).where(Tool.number == history.tool))
+        if history.tool in new:
+            told.setdefault(history.tool, {}).update(dict.fromkeys(history.entries))
+    for tool, lines in told.items():
+        tool_id = session.scalar(select(Tool.id).where(Tool.number == tool))
         if tool_id is None:
-            raise ShopRefused(
-                tr("The history of {tool} has no tool in the file; nothing was brought in.", tool=history.tool)
-            )
-        for entry in history.entries:
+            raise ShopRefused(tr("The history of {tool} has no tool in the file; nothing was brought in.", tool=tool))
+        for entry in lines:
             _enter(session, tool_id, entry, people)
-            entries += 1
         update_projection(session, tool_id, act.person_id)
-    return entries
+    return sum(len(lines) for lines in told.values())
 
 
 def _new_ones(session: Session, register: Register) -> tuple[Register, int]:

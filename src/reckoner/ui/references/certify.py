@@ -96,7 +96,9 @@ class Certify(Form[CertificateDraft]):
 
     def read_file(self, path: Path) -> None:
         """Take the lines of a file, text or spreadsheet, as its points."""
-        self._around.work.compute(lambda: read_as_text(path)[:LARGEST], self.points.setPlainText, self.refuse)
+        self._around.work.read_file(
+            read_as_text, path, done=lambda text: self.points.setPlainText(text[:LARGEST]), refused=self.refuse
+        )
 
     def add(self) -> None:
         """Keep it."""
