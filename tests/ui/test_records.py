@@ -177,6 +177,9 @@ def test_what_was_done_is_found_by_words_and_saved(qtbot, records, demo, act, tm
     settle(qtbot, window)
     saved = saved_rows(tmp_path / "done.csv")
     assert {row["did"] for row in saved} == {"signed the run"}
+    with demo.session() as session:
+        (line,) = trail(reader_of(session), "saved file done")
+    assert (line.action, line.subject, line.who) == ("saved a file", "done.csv", "R. K.")
 
 
 def test_a_backup_is_made_here_and_what_putting_it_back_would_lose_is_told(qtbot, records, demo, act, tmp_path):

@@ -50,6 +50,7 @@ COMMANDS: dict[str, Right | None] = {
     "records.importing.take_loans": Right.KEEP,
     "records.importing.take_results": Right.KEEP,
     "records.importing_exchange.take_over": Right.KEEP,
+    "records.saving.note_saved": HERE,
     "records.storage.archive": Right.KEEP,
     "references.crosschecks.cross_check": HERE,
     "references.crossruns.begin": HERE,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import TYPE_CHECKING, cast
 
 from PyQt6.QtCore import Qt, QTimer
@@ -32,7 +33,7 @@ from reckoner.ui.window.rail import Rail
 from reckoner.ui.window.topline import TopLine
 from reckoner.ui.window.watching import ClockWatch, ForeignChanges
 from reckoner.ui.window.whoishere import WhoIsHere
-from reckoner.ui.work import both
+from reckoner.ui.work import both, call
 
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
@@ -57,7 +58,7 @@ class Window(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         around.go = self.go
         around.say = self.say
-        around.saved = lambda words, path: self.foot.say(words, path)
+        around.saved = self._saved
         around.now = self._clock = ClockWatch(around.now, self.say)
         self._key_sheet: KeySheet | None = None
         self.sitting: SittingDown | None = None
@@ -208,6 +209,14 @@ class Window(QWidget):
         self.foot.say(words)
         if self.sitting is not None and not self.sitting.isHidden():
             self.sitting.tell(words)
+
+    def _saved(self, words: str, path: Path) -> None:
+        """A file was written: tell where, and keep that it was."""
+        from reckoner.shop.records.saving import note_saved  # only when it is wanted
+
+        self.foot.say(words, path)
+        if self.around.person is not None and not self.around.work.looking_on:
+            self.around.work.ask(call(note_saved, path, self.around.act()), lambda _none: None)
 
     # What happens around
 
