@@ -35,6 +35,14 @@ if TYPE_CHECKING:
 @click.option("--records", is_flag=True, help=tr("Walk the chain of digests over the database's records instead."))
 @click.option("--noted", metavar="LINK", help=tr("With --records: a link noted earlier, to be found again."))
 @click.option(
+    "--against",
+    metavar="PLACE",
+    type=click.Path(path_type=Path, exists=True),
+    help=tr(
+        "With --records: a file or a folder outside; every link noted there, and every backup, is held against them."
+    ),
+)
+@click.option(
     "--after",
     metavar="N",
     type=click.IntRange(min=0),
@@ -49,14 +57,15 @@ def verify(
     runs: bool,
     records: bool,
     noted: str | None,
+    against: Path | None,
     after: int,
     folder: Path | None,
 ) -> None:
     if files:
         ctx.exit(_files(files))
     where = folder or (ctx.obj.folder if ctx.obj else default_folder())
-    if records or noted:
-        ctx.exit(_records(where, noted, after))
+    if records or noted or against:
+        ctx.exit(_records(where, noted, against, after))
     ctx.exit(_runs(where, after) if runs else _pack())
 
 
@@ -114,7 +123,7 @@ LINKS, RUNS = 10_000, 1_000
 """So many are checked at a time, each part on whichever core is free."""
 
 
-def _records(folder: Path, noted: str | None, after: int) -> int:
+def _records(folder: Path, noted: str | None, against: Path | None, after: int) -> int:
     from reckoner.cli.processes import checked
     from reckoner.shop.records import checking
     from reckoner.shop.words.results import finding_sentence
@@ -124,6 +133,10 @@ def _records(folder: Path, noted: str | None, after: int) -> int:
     with database.session() as session:
         if noted and (sentence := checking.noted(session, noted)):
             said.append(sentence)
+        if against is not None:
+            from reckoner.shop.records.outside import held_against
+
+            said += held_against(session, against)
         parts = checking.parts_of(session, after, LINKS)
     for part in checked(database, checking.walk_part, parts, folder):
         links += part.links

@@ -6,14 +6,16 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import QSignalBlocker
+from PyQt6.QtGui import QGuiApplication
 
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
 from reckoner.shop.records.losses import RestoreLoss, losing
+from reckoner.shop.records.outside import mail_text
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
-from reckoner.ui import daily
+from reckoner.ui import daily, outside
 from reckoner.ui.files import FileKind, ask_folder, ask_where, ask_which
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
@@ -27,6 +29,9 @@ from reckoner.ui.work import call
 NO_DAILY = tr("No daily backup is kept from this station. A folder on another drive, or on a server, is the safest.")
 NO_FOLDER = tr("Choose a folder, and its backups stand here.")
 HOW_BACK = tr("What is there now is kept beside it, so that this can be undone. Every other window has to be closed.")
+NO_OUTSIDE = tr(
+    "The newest link of the records, kept where this account cannot change it, shows later that none was lost or made anew."
+)
 MB = 1_000_000
 
 
@@ -42,6 +47,10 @@ class BackupsShelf(PlaceShelf):
         self.now_button.clicked.connect(self._ask_where)
         self.daily_button = button(theme, tr("Keep one every day in…"), self._ask_folder)
         self.no_more = button(theme, tr("Keep no daily ones"), lambda: self.keep_daily_in(None), "link")
+        self.outside_words = label(theme, "", Type.BODY, wrap=True)
+        self.outside_button = button(theme, tr("Write it to a file…"), self._ask_outside, "link")
+        self.no_outside = button(theme, tr("Write it no more"), lambda: self.write_link_to(None), "link")
+        self.copy_button = button(theme, tr("Copy it as a message"), self._copy_link, "link")
         self.list = LinesList(theme, tr("Backups"), 1000)
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NO_FOLDER, Type.BODY, "quiet", wrap=True)
@@ -66,6 +75,8 @@ class BackupsShelf(PlaceShelf):
             self.loss,
             row(self.back_button, self.other_button, 1, gap=2),
             self.how,
+            self.outside_words,
+            row(self.outside_button, self.no_outside, self.copy_button, 1, gap=2),
             gap=2,
             margin=3,
         )
@@ -80,6 +91,13 @@ class BackupsShelf(PlaceShelf):
             tr("One is kept every day, the first time that Reckoner is open, in {kept}: the newest thirty.", kept=kept)
             if kept
             else NO_DAILY
+        )
+        file = self.around.station.settings.outside
+        self.no_outside.setVisible(bool(file))
+        self.outside_words.setText(
+            tr("After each signature the newest link of the records is written to {file}.", file=file)
+            if file
+            else NO_OUTSIDE
         )
         self.around.work.look(lambda _reader: backups_in(Path(kept)) if kept else (), self._show_backups)
 
@@ -142,6 +160,35 @@ class BackupsShelf(PlaceShelf):
     def _put_back(self) -> None:
         if (path := self.one) is not None:
             self.around.put_back(path)
+
+    # The newest link outside
+
+    def _ask_outside(self) -> None:
+        path = ask_where(
+            self.around, self, FileKind.BACKUP, tr("Write the newest link after each signature to"),
+            "reckoner links.txt", "Text (*.txt)",
+        )  # fmt: skip
+        if path is not None:
+            self.write_link_to(path)
+
+    def write_link_to(self, path: Path | None) -> None:
+        """From now on, from this station; None: no more."""
+        try:
+            self.around.station.keep(outside=str(path) if path is not None else "")
+        except StoreRefused as refusal:
+            self.around.say(str(refusal))
+        if path is not None:
+            outside.write(self.around, path)
+        self.refresh()
+
+    def _copy_link(self) -> None:
+        def copy(text: str) -> None:
+            clipboard = QGuiApplication.clipboard()
+            if clipboard is not None:
+                clipboard.setText(text)
+            self.around.say(tr("Copied: send it to somebody who keeps it."))
+
+        self.around.work.browse(call(mail_text, self.around.now()), copy)
 
     # Making them
 

@@ -223,11 +223,13 @@ class Window(QWidget):
     def _opened(self) -> None:
         from reckoner.shop.people.present import newest_time  # only when it is wanted
         from reckoner.ui.calendarfile import CalendarFile
+        from reckoner.ui.outside import LinkOutside
 
         following = self.findChild(ForeignChanges)
         if following is None:
             ForeignChanges(self)
             CalendarFile(self.around, self)
+            LinkOutside(self.around, self)
         else:
             following.begin_again()
             self._making.start()
