@@ -45,8 +45,8 @@ def mail_text(session: Session, now: datetime) -> str:
     """The newest link in words, to be sent to somebody."""
     newest = chain.newest(session.connection())
     return tr(
-        "Reckoner, {now:%d %b %Y, %H:%M}: the newest link in the chain of records is {link}. As long as this message is kept, "
-        '“reckoner verify --records --noted "{link}"” shows that nothing up to it was taken away or made anew.',
+        "Reckoner, {now:%d %b %Y, %H:%M}: the newest link in the chain of records is {link}. As long as this message is "
+        'kept, “reckoner verify --records --noted "{link}"” shows that nothing up to it was taken away or made anew.',
         now=now,
         link=newest.words if newest is not None else tr("none yet"),
     )
