@@ -19,7 +19,7 @@ from datetime import date, datetime, timedelta
 from enum import Enum
 
 from reckoner.core.errors import InputRefused
-from reckoner.core.translation import tr
+from reckoner.core.translation import tr, tr_count
 
 MONTH_NAMES = (
     tr("January"),
@@ -185,6 +185,17 @@ def month_words(day: date, *, year: bool = True) -> str:
 def clock_words(at: datetime) -> str:
     """The time of a day: ``08:05``."""
     return f"{at.hour:02}:{at.minute:02}"
+
+
+def days_from_now(left: int) -> str:
+    """In how many days something is, or how many ago it was.
+
+    >>> [days_from_now(left) for left in (12, 1, 0, -1, -3)]
+    ['in 12 days', 'in 1 day', 'today', '1 day ago', '3 days ago']
+    """
+    if left == 0:
+        return tr("today")
+    return tr_count("in {n} day", "in {n} days", left) if left > 0 else tr_count("{n} day ago", "{n} days ago", -left)
 
 
 def moment_words(at: datetime) -> str:

@@ -10,7 +10,7 @@ from datetime import date
 from enum import Enum, auto
 
 from reckoner.core.decision.states import State
-from reckoner.core.quantities.days import day_words, short_day
+from reckoner.core.quantities.days import day_words, days_from_now, short_day
 from reckoner.core.translation import tr, tr_count
 from reckoner.shop.register.cards import ToolCard, cards_at, cards_of, count
 from reckoner.shop.register.finding import days_of
@@ -198,9 +198,7 @@ def _due(card: ToolCard, today: date) -> str:
         return tr("compared in the shop, never decided") if card.state is State.COMPARED else tr("never tested")
     left = card.days_left(today)
     day = day_words(card.standing.due.on)
-    if left < 0:
-        return tr("due {day}, {value} days ago", day=day, value=-left)
-    return tr("due {day}, {which}", day=day, which=tr("today") if left == 0 else tr("in {left} days", left=left))
+    return tr("due {day}, {which}", day=day, which=days_from_now(left))
 
 
 class OpeningStage(Enum):

@@ -10,7 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from reckoner.core.decision.states import State
-from reckoner.core.quantities.days import day_words
+from reckoner.core.quantities.days import day_words, days_from_now
 from reckoner.core.quantities.printing import quantity
 from reckoner.core.requirements.tooltypes import Mechanism
 from reckoner.core.translation import mark, tr
@@ -371,14 +371,7 @@ def _status(sheet: ToolSheet, today: date) -> str:
         newest = sheet.runs[-1]
         said.append(tr("Last run {on} by {by}", on=day_words(newest.on), by=newest.by))
         if not card.held:
-            left = card.days_left(today)
-            when = (
-                tr("in {left} days", left=left)
-                if left > 0
-                else tr("today")
-                if left == 0
-                else tr("{value} days ago", value=-left)
-            )
+            when = days_from_now(card.days_left(today))
             due = card.due(today)
             said.append(
                 tr(
