@@ -27,6 +27,7 @@ COMMANDS = {
     "meter": ("reckoner.cli.meter", "meter"),
     "archive": ("reckoner.cli.shopfile", "archive"),
     "rebuild": ("reckoner.cli.shopfile", "rebuild"),
+    "rehearse": ("reckoner.cli.verify", "rehearse"),
     "restore": ("reckoner.cli.shopfile", "restore"),
     "rules": ("reckoner.cli.calculators", "rules"),
     "unlock": ("reckoner.cli.shopfile", "unlock"),

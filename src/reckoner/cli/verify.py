@@ -242,3 +242,24 @@ def _shown(value: object) -> str:
     if isinstance(value, bool) or value is None:
         return {True: "yes", False: "no", None: "nothing"}[value]
     return f"{value:.10g}" if isinstance(value, int | float) else str(value)
+
+
+@click.command(
+    "rehearse",
+    help=tr(
+        "Put the backup FILE back in a folder of its own, open it there and verify every record in it; the database is not "
+        "touched, and nothing is left behind."
+    ),
+)
+@click.argument("file", type=click.Path(path_type=Path, dir_okay=False))
+@data_option
+@click.pass_context
+def rehearse(ctx: click.Context, file: Path, folder: Path | None) -> None:
+    from reckoner.shop.opening import open_shop
+    from reckoner.store.backup import put_apart, restore
+
+    where = folder or (ctx.obj.folder if ctx.obj else default_folder())
+    with put_apart(where) as apart:
+        restore(file, apart, times.present())
+        open_shop(apart).close()
+        ctx.exit(_records(apart, None, None, 0))

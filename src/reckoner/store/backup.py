@@ -94,10 +94,27 @@ RESTORING = f".{FILE}.restoring-"
 """How the folder is called in which a copy waits to take the database's place."""
 
 
+@contextmanager
+def put_apart(folder: Path) -> Iterator[Path]:
+    """A folder of its own within ``folder`` to put a backup back in; gone afterwards, or at the next opening. Raises
+    StoreRefused."""
+    apart = folder / f"{RESTORING}{os.getpid()}"
+    try:
+        apart.mkdir(parents=True, mode=0o700)
+    except OSError as fault:
+        raise WriteFailed(apart, fault.strerror or str(fault)) from fault
+    try:
+        yield apart
+    finally:
+        shutil.rmtree(apart, ignore_errors=True)
+
+
 def clear_left_over(folder: Path) -> None:
     """Take away what a restore that was killed left behind; only while the folder is locked, or nobody else restores."""
     for left in folder.glob(f"{RESTORING}*"):
-        shutil.rmtree(left, ignore_errors=True)
+        number = left.name.removeprefix(RESTORING)
+        if number == str(os.getpid()) or not Path(f"/proc/{number}").exists():
+            shutil.rmtree(left, ignore_errors=True)
 
 
 def _require_whole(backup: Path) -> None:

@@ -42,10 +42,11 @@ class StationSettings:
     """``name`` is what the station is called in the audit trail, empty where it is as its computer; ``links`` are how
     references are reached from here, by their number; ``window`` the window's width and height in pixels, None before it
     was changed; ``calendar`` the file that the due dates are kept in, ``backups`` the folder of the daily backups; both
-    empty where there are none, as is ``outside``, the file that the newest link is written to after each signature.
-    ``columns``: what the columns of a spreadsheet were said to mean, by their names; ``folders``: where files were kept
-    or read last, by what they are; ``speaks``: the bench speaks; ``pedals``: the key that a foot pedal sends, by what it
-    does; ``hanger``: what this bench's hook and rope weigh, in kg, 0 where nobody has said."""
+    empty where there are none, as is ``outside``, the file that the newest link is written to after each signature;
+    ``rehearsed`` the month in which a backup was last put back to see that it can be. ``columns``: what the columns of a
+    spreadsheet were said to mean, by their names; ``folders``: where files were kept or read last, by what they are;
+    ``speaks``: the bench speaks; ``pedals``: the key that a foot pedal sends, by what it does; ``hanger``: what this
+    bench's hook and rope weigh, in kg, 0 where nobody has said."""
 
     links: Mapping[str, str] = field(default_factory=dict)
     muted: bool = False
@@ -55,6 +56,7 @@ class StationSettings:
     calendar: str = ""
     backups: str = ""
     outside: str = ""
+    rehearsed: str = ""
     name: str = ""
     columns: Mapping[str, str] = field(default_factory=dict)
     folders: Mapping[str, str] = field(default_factory=dict)
@@ -121,8 +123,10 @@ def _checked(raw: Mapping[str, Any]) -> StationSettings:
             raise ValueError(f"{texts} are names and texts")
     if not all(isinstance(given.get(name, False), bool) for name in ("muted", "dark", "speaks")):
         raise ValueError("muted, dark and speaks are true or false")
-    if not all(isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "outside", "name")):
-        raise ValueError("calendar, backups, outside and name are texts")
+    if not all(
+        isinstance(given.get(name, ""), str) for name in ("calendar", "backups", "outside", "rehearsed", "name")
+    ):
+        raise ValueError("calendar, backups, outside, rehearsed and name are texts")
     hanger = given.get("hanger", 0.0)
     if isinstance(hanger, bool) or not isinstance(hanger, int | float) or not 0 <= hanger <= HEAVIEST_HANGER:
         raise ValueError("no hook and rope weigh that")

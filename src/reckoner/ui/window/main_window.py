@@ -39,6 +39,7 @@ if TYPE_CHECKING:
     from reckoner.shop.changes import Change
     from reckoner.shop.people.present import PersonFacts, SittingRule
     from reckoner.ui.bench.place import BenchPlace
+    from reckoner.ui.rehearsing import Rehearsal
     from reckoner.ui.window.keys import KeySheet
     from reckoner.ui.window.sitting import SittingDown
 
@@ -62,6 +63,7 @@ class Window(QWidget):
         around.now = self._clock = ClockWatch(around.now, self.say)
         self._key_sheet: KeySheet | None = None
         self.sitting: SittingDown | None = None
+        self.rehearsal: Rehearsal | None = None
         self._waiting: Target | None = None
         self._going: Target | None = None
         self._ahead = Ahead(self)
@@ -201,7 +203,7 @@ class Window(QWidget):
             self._first.stop()
             self._ahead.start()
             self.around.work.check()
-            daily.back_up(self.around, self._tell_of_the_file)
+            daily.back_up(self.around, self._backed_up)
             daily.archive(self.around)
 
     def say(self, words: str) -> None:
@@ -245,6 +247,14 @@ class Window(QWidget):
         if sentence:
             self.say(sentence)
         self._tell_of_the_file()
+
+    def _backed_up(self) -> None:
+        from reckoner.ui.rehearsing import Rehearsal  # only when it is wanted
+
+        self._tell_of_the_file()
+        if self.rehearsal is None:
+            self.rehearsal = Rehearsal(self.around, self)
+        self.rehearsal.begin()
 
     def _tell_of_the_file(self) -> None:
         for place in self._places.values():
@@ -349,6 +359,8 @@ class Window(QWidget):
         self._first.stop()
         self._ahead.stop()
         self._making.stop()
+        if self.rehearsal is not None:
+            self.rehearsal.stop()
         for place in self._places.values():
             place.shut()
         self.around.work.stop()
