@@ -5,14 +5,14 @@ BIN := $(VENV)/bin
 STAMP := $(VENV)/.set-up
 OFFSCREEN := QT_QPA_PLATFORM=offscreen
 
-.PHONY: setup demo test check bench detector first-schema demo-data screenshots words lock clean
+.PHONY: setup demo test check bench detector first-schema demo-data screenshots words lock sbom known-faults clean
 
 setup: $(STAMP)
 
-$(STAMP): requirements.txt pyproject.toml
+$(STAMP): requirements.txt requirements-dev.txt pyproject.toml
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Reckoner needs Python 3.11 or newer; run make PYTHON=/path/to/python3.11")'
 	test -x $(BIN)/python || $(PYTHON) -m venv $(VENV)
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements-dev.txt
 	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
 	@touch $@
 
@@ -63,9 +63,33 @@ screenshots: setup
 	@sh tools/system-libraries
 	$(OFFSCREEN) $(BIN)/python tools/screenshots.py
 
-# Renew the locked versions; needs the `uv` resolver on the path.
+# Renew the locked versions: what the program runs on, what it is developed with beside that, and what looks through them. Needs
+# the `uv` resolver on the path.
+LOCK := uv pip compile --quiet --generate-hashes --no-header --no-annotate --python-version 3.11
 lock:
-	uv pip compile --quiet --generate-hashes --no-header --no-annotate --python-version 3.11 --extra dev pyproject.toml -o requirements.txt
+	$(LOCK) pyproject.toml -o requirements.txt
+	$(LOCK) --extra dev -c requirements.txt pyproject.toml -o requirements-dev.txt
+	printf 'cyclonedx-bom\npip-audit\n' | $(LOCK) - -o requirements-supply.txt
+
+# What the program carries, each part with its version, licence and where it came from, as CycloneDX in build/sbom.json; and whether
+# any of it is known to be faulty: that asks a service, and says so where there is no network.
+SUPPLY := build/supply
+INSTALL := $(SUPPLY)/bin/python -m pip --disable-pip-version-check
+$(SUPPLY)/.set-up: requirements.txt requirements-supply.txt
+	$(PYTHON) -m venv $(SUPPLY)
+	$(INSTALL) install --quiet --require-hashes -r requirements-supply.txt
+	$(PYTHON) -m venv --without-pip build/carried
+	$(INSTALL) --python build/carried/bin/python install --quiet --require-hashes -r requirements.txt
+	@touch $@
+
+sbom: $(SUPPLY)/.set-up
+	$(SUPPLY)/bin/cyclonedx-py environment build/carried --pyproject pyproject.toml --output-reproducible -o build/sbom.json
+	@$(PYTHON) tools/carried.py sbom build/sbom.json
+
+known-faults: $(SUPPLY)/.set-up
+	@rm -f build/faults.json
+	-@$(SUPPLY)/bin/pip-audit --disable-pip --require-hashes -r requirements.txt -f json -o build/faults.json 2>/dev/null
+	@$(PYTHON) tools/carried.py faults build/faults.json
 
 clean:
 	rm -rf $(VENV) build src/*.egg-info
