@@ -396,22 +396,23 @@ def walk_links(
         )
     )
     while some := list(islice(links, AT_ONCE)):
-        contents = _contents(connection, some)
-        for link in some:
+        kinds = [_readable_kind(link) for link in some]
+        contents = _contents(connection, some, kinds)
+        for (place, named, row_id, form, kept, kept_digest), kind in zip(some, kinds, strict=True):
             found = []
-            readable = _is_readable(link)
-            if readable:
-                kind = LinkKind(link.kind)
-                content = contents[kind, link.form].get(link.row_id)
-                if content != link.content:
+            if kind is not None:
+                content = contents[kind, form].get(row_id)
+                if content != kept:
                     breach = Breach.MISSING if content is None else Breach.CHANGED
-                    found.append(ChainFinding(breach, link.place, kind, link.row_id))
-            digest = digest_of(before, expected, link.kind, link.row_id, link.form, link.content)
-            if link.place != expected or digest != link.digest or not readable:
+                    found.append(ChainFinding(breach, place, kind, row_id))
+            digest = digest_of(before, expected, named, row_id, form, kept)
+            if place != expected or digest != kept_digest or kind is None:
                 found.append(ChainFinding(Breach.LINK, expected))
-            expected = (link.place if isinstance(link.place, int) else expected) + 1
-            before = link.digest
-            yield (_link(link) if link.kind in _KINDS else None), tuple(found)
+            expected = (place if isinstance(place, int) else expected) + 1
+            before = kept_digest
+            known = _KINDS.get(named)
+            link = None if known is None else WrittenLink(place, known, row_id, form, kept, kept_digest)
+            yield link, tuple(found)
 
 
 _BEFORE = "SELECT digest FROM chain_link WHERE place <= :place ORDER BY place DESC LIMIT 1"
@@ -425,24 +426,24 @@ def inserted(connection: Connection) -> Iterator[ChainFinding]:
 AT_ONCE = 400
 """Links whose contents are read at a time: few statements, and little memory."""
 
-_KINDS = frozenset(kind.value for kind in LinkKind)
+_KINDS = {kind.value: kind for kind in LinkKind}
 
 
-def _is_readable(link: Any) -> bool:
-    return (
-        link.kind in _KINDS
-        and link.form in FORMS
-        and LinkKind(link.kind) in FORMS[link.form]
-        and isinstance(link.row_id, int)
-    )
+def _readable_kind(link: Any) -> LinkKind | None:
+    """The kind of a link whose record can be asked for; None where it says what there is not."""
+    _place, named, row_id, form, _content, _digest = link
+    kind = _KINDS.get(named)
+    return kind if kind in FORMS.get(form, ()) and isinstance(row_id, int) else None
 
 
-def _contents(connection: Connection, links: Sequence[Any]) -> dict[tuple[LinkKind, int], dict[int, str]]:
+def _contents(
+    connection: Connection, links: Sequence[Any], kinds: Sequence[LinkKind | None]
+) -> dict[tuple[LinkKind, int], dict[int, str]]:
     """The contents of the records behind some links, by their kind and form."""
     asked: dict[tuple[LinkKind, int], list[int]] = {}
-    for link in links:
-        if _is_readable(link):
-            asked.setdefault((LinkKind(link.kind), link.form), []).append(link.row_id)
+    for link, kind in zip(links, kinds, strict=True):
+        if kind is not None:
+            asked.setdefault((kind, link.form), []).append(link.row_id)
     return {(kind, form): contents_of(connection, kind, ids, form) for (kind, form), ids in asked.items()}
 
 
