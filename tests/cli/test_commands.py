@@ -51,6 +51,22 @@ def test_the_records_are_walked_and_a_change_is_named(demo_folder, demo, parts):
     assert "is no link" in wrong.stderr
 
 
+def test_a_damaged_index_is_named_before_the_chain_is_walked(demo_folder, demo):
+    demo.close()
+    with sqlite3.connect(demo_folder / FILE) as connection:
+        connection.execute("PRAGMA writable_schema = ON")
+        place = connection.execute("SELECT rootpage FROM sqlite_master WHERE name = 'ix_run_tool_id'").fetchone()
+        connection.execute(
+            "UPDATE sqlite_master SET sql = replace(sql, 'tool_id)', 'person_id)') WHERE name = 'ix_run_tool_id'"
+        )
+    connection.close()
+    assert place is not None
+    told = reckoner("verify", "--records", "--data", str(demo_folder))
+    assert told.returncode == 1, told.stderr
+    assert told.stdout.startswith("The file itself: row ")
+    assert "index ix_run_tool_id" in told.stdout.splitlines()[0]
+
+
 def test_records_are_walked_beside_whoever_works(demo_folder, demo):
     """Neither waits for the other: a reading is not refused because somebody verifies."""
     with sqlite3.connect(demo_folder / FILE) as connection:

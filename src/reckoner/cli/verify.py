@@ -127,9 +127,15 @@ def _records(folder: Path, noted: str | None, against: Path | None, after: int) 
     from reckoner.cli.processes import checked
     from reckoner.shop.records import checking
     from reckoner.shop.words.results import finding_sentence
+    from reckoner.store.errors import DatabaseDamaged
+    from reckoner.store.files import check
 
     database = _opened(folder)
     said, links, newest = [], 0, tr("none yet")
+    try:
+        check(database.path)
+    except DatabaseDamaged as damage:
+        said.append(tr("The file itself: {why}.", why=damage.why))
     with database.session() as session:
         if noted and (sentence := checking.noted(session, noted)):
             said.append(sentence)
