@@ -177,13 +177,14 @@ def begun(act: KilledAct, folder: Path, beside: Path) -> subprocess.Popen[str]:
 
 def lasted(act: KilledAct, folder: Path, beside: Path) -> float:
     """Seconds that an act takes where nobody kills it."""
-    child, start = begun(act, folder, beside), time.monotonic()
-    lines = list(iter(child.stdout.readline, "done\n")) if child.stdout is not None else []
-    if len(lines) > 100 or child.poll() not in (None, 0):
-        raise SystemExit(f"it does not end by itself: {act.script}")
-    seconds = time.monotonic() - start
-    child.communicate()
-    return seconds
+    with begun(act, folder, beside) as child:
+        start = time.monotonic()
+        told = ""
+        while told != "done\n":
+            told = child.stdout.readline() if child.stdout is not None else ""
+            if not told:
+                raise SystemExit(f"it does not end by itself: {act.script}")
+        return time.monotonic() - start
 
 
 def wrong_with(act: KilledAct, folder: Path, beside: Path, told: list[str], before: int) -> list[str]:
@@ -236,11 +237,10 @@ def main(times: int, names: list[str]) -> int:
             seconds, ended, said = lasted(act, folder, beside), Counter[str](), []
             for seed in range(times):
                 before = fresh(act, folder, beside)
-                child = begun(act, folder, beside)
-                time.sleep(random.Random(seed).uniform(0, 1.05 * seconds))
-                os.kill(child.pid, signal.SIGKILL)
-                told = child.stdout.read().split() if child.stdout is not None else []
-                child.wait()
+                with begun(act, folder, beside) as child:
+                    time.sleep(random.Random(seed).uniform(0, 1.05 * seconds))
+                    os.kill(child.pid, signal.SIGKILL)
+                    told = child.stdout.read().split() if child.stdout is not None else []
                 ended["done before" if "done" in told else "killed"] += 1
                 said += [f"seed {seed}: {sentence}" for sentence in wrong_with(act, folder, beside, told, before)]
             wrong += len(said)
