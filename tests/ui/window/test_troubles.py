@@ -132,6 +132,20 @@ def test_garbage_from_a_meter_is_said_and_takes_no_reading(qtbot, bench_linked_t
     os.close(master)
 
 
+def test_another_meter_that_answers_at_the_same_port_in_mid_run_gives_no_reading(qtbot, bench_linked_to):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    window, bench = bench_linked_to(os.ttyname(slave), "PM5-0731")
+    os.write(master, b"meter 1 number=PM-5 serial=PM5-0731 unit=N.m rate=0\nv 40.111\n")
+    qtbot.waitUntil(lambda: len(bench.run.series[0].counted) == 1, timeout=WAIT)
+    os.write(master, b"meter 1 number=PM-5 serial=PM5-0999 unit=N.m rate=0\nv 40.222\n")
+    qtbot.waitUntil(lambda: "This is another meter" in bench.left.meter_words.text(), timeout=WAIT)
+    os.write(master, b"v 40.333\n")
+    settle(qtbot, window)
+    assert len(bench.run.series[0].counted) == 1
+    os.close(master)
+
+
 @pytest.mark.parametrize(
     ("lines", "words"),
     [

@@ -63,6 +63,9 @@ class Files(QWidget):
         """Keep a file."""
         self.fault.setText("")
         try:
+            if not path.is_file():
+                self.fault.setText(tr("{name} is no file that could be kept.", name=path.name))
+                return
             if path.stat().st_size > LARGEST:
                 self.fault.setText(
                     tr(

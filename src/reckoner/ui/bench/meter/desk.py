@@ -249,7 +249,8 @@ class MeterDesk(QObject):
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
             self.identity, self.recent, self.pulling = None, np.empty(0), False
-        self.said.emit(sentence, "fault", over)
+        if over or not self.wrong:  # that it is another meter matters more than how it sends
+            self.said.emit(sentence, "fault", over)
         self.changed.emit()
 
     def _recovered(self) -> None:
