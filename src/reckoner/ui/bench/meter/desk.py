@@ -21,7 +21,7 @@ from reckoner.shop.facts.judged import ReferenceFacts
 from reckoner.shop.runs.state import RunState
 from reckoner.store.station import Station
 from reckoner.ui.bench.meter.intake import target_of
-from reckoner.ui.meterwatch import MeterWatch
+from reckoner.ui.meterwatch import FLOODS, MeterWatch
 
 TRACK = "track"
 """The mode of the protocol in which a meter sends its torque as it is."""
@@ -249,7 +249,7 @@ class MeterDesk(QObject):
     def _trouble(self, sentence: str, over: bool) -> None:
         if over:
             self.identity, self.recent, self.pulling = None, np.empty(0), False
-        if over or not self.wrong:  # that it is another meter matters more than how it sends
+        if sentence != FLOODS or not self.wrong:  # of another meter nothing is taken, however fast it sends
             self.said.emit(sentence, "fault", over)
         self.changed.emit()
 
