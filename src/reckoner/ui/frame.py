@@ -12,7 +12,7 @@ import sys
 
 from PyQt6.QtCore import QMessageLogContext, QRectF, Qt, QTimer, QtMsgType, pyqtSignal, qInstallMessageHandler
 from PyQt6.QtGui import QCloseEvent, QPainter, QPaintEvent
-from PyQt6.QtWidgets import QApplication, QMainWindow
+from PyQt6.QtWidgets import QApplication, QMainWindow, QScrollArea, QWidget
 
 from reckoner.core.translation import tr
 from reckoner.ui.tokens import DARK, GRID, LIGHT, colour
@@ -113,8 +113,21 @@ class Frame(QMainWindow):
         too_wide, too_high = around.width() - free.width(), around.height() - free.height()
         if too_wide > 0 or too_high > 0:
             self.forced = (self.width() - max(0, too_wide), self.height() - max(0, too_high))
+            self.setMinimumSize(min(LEAST[0], self.forced[0]), min(LEAST[1], self.forced[1]))
             self.resize(*self.forced)
             self.move(free.topLeft())
+
+    def hold(self, content: QWidget) -> None:
+        """Show ``content``; on a screen that is too small for it a part of it, which is scrolled to."""
+        if self.minimumWidth() < LEAST[0] or self.minimumHeight() < LEAST[1]:
+            content.setMinimumSize(*LEAST)
+            scroll = QScrollArea()
+            scroll.setFrameShape(QScrollArea.Shape.NoFrame)
+            scroll.setWidgetResizable(True)
+            scroll.setWidget(content)
+            self.setCentralWidget(scroll)
+        else:
+            self.setCentralWidget(content)
 
     def focusNextPrevChild(self, onward: bool) -> bool:
         from reckoner.ui.reading_order import go_by_tab  # only when it is wanted

@@ -11,7 +11,7 @@ import tty
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QPushButton, QScrollArea, QWidget
 
 from reckoner.meters.protocol import with_checksum
 from reckoner.meters.standin import StandIn, StandInPlan
@@ -20,6 +20,7 @@ from reckoner.shop.runs.records import Step
 from reckoner.store.database import FILE
 from reckoner.store.errors import DirectoryNotWritable, DiskFull
 from reckoner.store.schema import Reference
+from reckoner.ui.frame import LEAST, Frame
 from reckoner.ui.work import APOLOGY, AskedFromElsewhere
 from tests.support.hands import WAIT, click, focused, go, settle
 from tests.support.runs import prepared
@@ -271,3 +272,18 @@ def test_a_room_that_is_not_fit_asks_for_the_reason_in_place(qtbot, open_window,
     window.current.primary()
     settle(qtbot, window)
     assert window.current.run.room.note == "field test, agreed"
+
+
+def test_on_a_screen_that_is_too_small_a_part_is_shown_and_the_rest_is_scrolled_to(qtbot):
+    small, usual, content = Frame((780, 560)), Frame((1280, 800)), QWidget()
+    for frame in (small, usual):
+        qtbot.addWidget(frame)
+    small.setMinimumSize(780, 560)  # as the screen leaves it
+    small.hold(content)
+    small.show()
+    scroll = small.centralWidget()
+    assert isinstance(scroll, QScrollArea)
+    assert (content.width(), content.height()) == LEAST
+    assert scroll.horizontalScrollBar().maximum() > 200
+    usual.hold(other := QWidget())
+    assert usual.centralWidget() is other

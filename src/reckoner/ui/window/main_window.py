@@ -74,7 +74,7 @@ class Window(QWidget):
         self._first.timeout.connect(self._load_ahead)
         self._first.start()
         frame.setWindowTitle(tr("Reckoner · {where}", where=where))
-        frame.setCentralWidget(self)
+        frame.hold(self)
         around.theme.dress(frame)
         frame.closing.connect(self._shut)
         around.work.opened.connect(self._opened)
