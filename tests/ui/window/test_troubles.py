@@ -280,10 +280,11 @@ def test_on_a_screen_that_is_too_small_a_part_is_shown_and_the_rest_is_scrolled_
         qtbot.addWidget(frame)
     small.setMinimumSize(780, 560)  # as the screen leaves it
     small.hold(content)
+    small.resize(780, 560)
     small.show()
     scroll = small.centralWidget()
     assert isinstance(scroll, QScrollArea)
     assert (content.width(), content.height()) == LEAST
-    assert scroll.horizontalScrollBar().maximum() > 200
+    qtbot.waitUntil(lambda: scroll.horizontalScrollBar().maximum() > 200, timeout=WAIT)
     usual.hold(other := QWidget())
     assert usual.centralWidget() is other
