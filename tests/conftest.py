@@ -119,7 +119,8 @@ def open_window(qtbot: QtBot, theme: Theme, meters: Meters, tmp_path: Path) -> I
         window.frame.show()
         window.around.work.start()
         qtbot.waitUntil(
-            lambda: window.around.person is not None or window.refusal != "" or window.sitting is not None, timeout=WAIT
+            lambda: window.around.person is not None or window.refusal != "" or window.seat.sitting is not None,
+            timeout=WAIT,
         )
         settle(qtbot, window)
         return window

@@ -114,7 +114,7 @@ def test_adjusting_is_offered_only_to_those_who_may(qtbot, at, demo, act):
         run = outside(session, tool_id(demo, "HC-0417"), act)
     window, bench = at(run)
     assert bench.panels.deciding.adjust.isVisible()
-    window.be(next(p for p in window.who.people if Right.ADJUST not in p.rights))
+    window.seat.be(next(p for p in window.who.people if Right.ADJUST not in p.rights))
     settle(qtbot, window)
     assert not bench.panels.deciding.adjust.isVisible()
     assert "does not have the right to adjust" in bench.panels.deciding.cannot_adjust.text()

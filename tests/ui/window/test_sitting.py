@@ -37,14 +37,14 @@ def asking(demo, act):
 
 
 def sit(qtbot, window, words):
-    QTest.keyClicks(window.sitting.field.line, words)
-    QTest.keyClick(window.sitting.field.line, Qt.Key.Key_Return)
+    QTest.keyClicks(window.seat.sitting.field.line, words)
+    QTest.keyClick(window.seat.sitting.field.line, Qt.Key.Key_Return)
     settle(qtbot, window)
 
 
 def test_nobody_sits_before_the_passphrase_and_then_no_key_reaches_below(qtbot, open_window, demo_folder, asking):
     window = open_window(demo_folder)
-    sitting = window.sitting
+    sitting = window.seat.sitting
     assert sitting.isVisible()
     assert window.around.person is None
     press(window, Qt.Key.Key_3, Qt.KeyboardModifier.AltModifier)
@@ -69,25 +69,26 @@ def test_it_locks_after_a_time_without_a_hand_and_a_pull_is_not_kept_meanwhile(
     with demo.session() as session:
         run = prepared(session, tool_id(demo, "HC-0417"), act)
     window = open_window(demo_folder)
-    click(next(chip for chip in window.sitting.who.chips.values() if chip.text().startswith("R. K.")))
+    click(next(chip for chip in window.seat.sitting.who.chips.values() if chip.text().startswith("R. K.")))
     sit(qtbot, window, WORDS)
     go(window, "bench", tool=run.tool.id)
     bench = window.place(PlaceId.BENCH)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
-    now = window.sitting.seconds()
-    window.sitting.seconds = lambda: now + 599
-    window.sitting.look()
+    window.seat.sitting.seconds = lambda: 10_000.0
+    press(window, Qt.Key.Key_Shift)  # a hand
+    window.seat.sitting.seconds = lambda: 10_599.0
+    window.seat.sitting.look()
     assert window.around.seated
-    window.sitting.seconds = lambda: now + 900
-    window.sitting.look()
+    window.seat.sitting.seconds = lambda: 10_601.0
+    window.seat.sitting.look()
     assert not window.around.seated
-    assert window.sitting.isVisible()
+    assert window.seat.sitting.isVisible()
     before = taken(bench.run)
     bench.presenter.taker.valued(40.1)
     settle(qtbot, window)
     assert taken(bench.run) == before
-    assert "nothing was kept" in window.sitting.told.text()
-    assert not window.sitting.leave_button.isVisible()
+    assert "nothing was kept" in window.seat.sitting.told.text()
+    assert not window.seat.sitting.leave_button.isVisible()
     sit(qtbot, window, WORDS)
     assert window.around.seated
     assert window.current is bench
@@ -97,12 +98,12 @@ def test_where_nobody_knows_theirs_the_command_line_lets_everybody_sit_again(
     qtbot, open_window, demo_folder, demo, asking
 ):
     window = open_window(demo_folder)
-    click(window.sitting.forgotten_button)
-    assert "reckoner unlock" in window.sitting.told.text()
+    click(window.seat.sitting.forgotten_button)
+    assert "reckoner unlock" in window.seat.sitting.told.text()
     told = CliRunner().invoke(make_command(lambda _o: 0), ["unlock", "--data", str(demo_folder), "--as", "RK"])
     assert told.exit_code == 0, told.output
     qtbot.waitUntil(lambda: window.around.person is not None, timeout=WAIT)
-    assert not window.sitting.isVisible()
+    assert not window.seat.sitting.isVisible()
     with demo.session() as session:
         line = trail(reader_of(session))[0]
     assert (line.action, getpass.getuser() in line.what) == ("let everybody sit down without a passphrase", True)
@@ -110,13 +111,13 @@ def test_where_nobody_knows_theirs_the_command_line_lets_everybody_sit_again(
 
 def test_another_person_sits_down_by_theirs_and_who_leaves_it_sits_on(qtbot, open_window, demo_folder, asking):
     window = open_window(demo_folder)
-    click(next(chip for chip in window.sitting.who.chips.values() if chip.text().startswith("R. K.")))
+    click(next(chip for chip in window.seat.sitting.who.chips.values() if chip.text().startswith("R. K.")))
     sit(qtbot, window, WORDS)
     other = next(person for person in window.who.people if person.initials == "M. T.")
     window.who.chosen.emit(other)
     settle(qtbot, window)
-    assert window.sitting.isVisible()
-    click(window.sitting.leave_button)
+    assert window.seat.sitting.isVisible()
+    click(window.seat.sitting.leave_button)
     assert window.around.person.initials == "R. K."
     window.who.left.emit()
     settle(qtbot, window)

@@ -25,13 +25,13 @@ def test_ctrl_z_of_somebody_else_leaves_what_one_did_and_it_can_still_be_taken_b
     window = open_window(demo_folder)
     stack = window.around.undo_stack
     stack.did(command)
-    window.be(second)
+    window.seat.be(second)
     stack.undo()
     settle(qtbot, window)
     qtbot.waitUntil(lambda: "Nothing that you changed" in window.foot.words, timeout=WAIT)
     with demo.session() as session:
         assert session.scalar(place) == "Tower 9"
-    window.be(first)
+    window.seat.be(first)
     stack.undo()
     qtbot.waitUntil(lambda: "Taken back" in window.foot.words, timeout=WAIT)
     with demo.session() as session:

@@ -30,18 +30,17 @@ from reckoner.ui.window.gate import Gate
 from reckoner.ui.window.keys import PlaceKeys
 from reckoner.ui.window.making import MadePlaces
 from reckoner.ui.window.rail import Rail
+from reckoner.ui.window.seat import Seat
 from reckoner.ui.window.topline import TopLine
 from reckoner.ui.window.watching import ClockWatch, ForeignChanges
 from reckoner.ui.window.whoishere import WhoIsHere
-from reckoner.ui.work import both, call
+from reckoner.ui.work import call
 
 if TYPE_CHECKING:
     from reckoner.shop.changes import Change
-    from reckoner.shop.people.present import PersonFacts, SittingRule
     from reckoner.ui.bench.place import BenchPlace
     from reckoner.ui.rehearsing import Rehearsal
     from reckoner.ui.window.keys import KeySheet
-    from reckoner.ui.window.sitting import SittingDown
 
 AHEAD_MS = 500
 """How often it is looked whether there is time to load ahead."""
@@ -62,7 +61,6 @@ class Window(QWidget):
         around.saved = self._saved
         around.now = self._clock = ClockWatch(around.now, self.say)
         self._key_sheet: KeySheet | None = None
-        self.sitting: SittingDown | None = None
         self.rehearsal: Rehearsal | None = None
         self._waiting: Target | None = None
         self._going: Target | None = None
@@ -96,8 +94,9 @@ class Window(QWidget):
         self.rail.show_place(PlaceId.TODAY)
         self.top_line = TopLine(self.around, self, lambda: self.current)
         self.who = WhoIsHere(theme)
-        self.who.chosen.connect(self._sit_down)
-        self.who.left.connect(lambda: self._seat().lock(""))
+        self.seat = Seat(self)
+        self.seat.asked.connect(self._go_where_asked)
+        self.seat.taken.connect(self._seat_taken)
         self.foot = Foot(theme)
         self._gate = Gate(self, self._stack)
         self._coming = ComingPlace(self.around)
@@ -209,8 +208,7 @@ class Window(QWidget):
     def say(self, words: str) -> None:
         """Tell something at the foot of the window for a while."""
         self.foot.say(words)
-        if self.sitting is not None and not self.sitting.isHidden():
-            self.sitting.tell(words)
+        self.seat.tell(words)
 
     def _saved(self, words: str, path: Path) -> None:
         """A file was written: tell where, and keep that it was."""
@@ -237,7 +235,7 @@ class Window(QWidget):
             self._making.start()
         self._waiting = self._waiting or Target(PlaceId.TODAY)
         self.around.work.look(newest_time, self._clock.compare_with)
-        self._ask_people()
+        self.seat.ask_people()
 
     def _checked(self, sentence: str) -> None:
         """The database was read through behind the window."""
@@ -264,7 +262,7 @@ class Window(QWidget):
         """Everything may have changed: ask for the people, and for what is in front, anew."""
         from reckoner.shop.facts.ownunits import own_units  # only when it is wanted
 
-        self._ask_people()
+        self.seat.ask_people()
         self.around.work.look(own_units, self.around.work_in)
         place = self._stack.currentWidget()
         if isinstance(place, Place):
@@ -275,51 +273,19 @@ class Window(QWidget):
         from reckoner.shop.facts.ownunits import own_units
 
         if any(change.kind in (ChangeKind.PEOPLE, ChangeKind.SHOP) for change in made):
-            self._ask_people()
+            self.seat.ask_people()
         if any(change.kind in (ChangeKind.SHOP, ChangeKind.MODELS) for change in made):
             self.around.work.look(own_units, self.around.work_in)
         for place in self._places.values():
             place.changes(made)
 
-    def _ask_people(self) -> None:
-        from reckoner.shop.people.present import people, sitting  # only when it is wanted
-
-        self.around.work.look(both(people, sitting), lambda found: self._show_people(*found))
-
-    def _show_people(self, found: tuple[PersonFacts, ...], rule: SittingRule) -> None:
-        self.who.offer(found, may_leave=rule.asks)
-        if rule.asks or self.sitting is not None:
-            self._seat().follow(rule, found)
-        here = self.around.person
-        known = next((p for p in found if here is not None and p.id == here.id), None)
-        if known is not None and known != here:
-            self.be(known)  # what the person may do has changed
-        elif found and known is None and rule.asks:
-            self._seat().ask(None)
-        elif found and known is None:
-            self.be(found[0])
+    def _go_where_asked(self) -> None:
+        """It is known who there is: go where somebody wanted to before."""
         target, self._waiting = self._waiting, None
         if target is not None:
             self.go(target)
 
-    def _seat(self) -> SittingDown:
-        if self.sitting is None:
-            from reckoner.ui.window.sitting import SittingDown  # only when it is wanted
-
-            self.sitting = SittingDown(self)
-        return self.sitting
-
-    def _sit_down(self, person: PersonFacts) -> None:
-        """Somebody was chosen at the top right."""
-        if self.sitting is not None and self.sitting.rule.asks:
-            self.sitting.ask(person, may_leave=self.around.person is not None)
-        else:
-            self.be(person)
-
-    def be(self, person: PersonFacts) -> None:
-        """``person`` is at the bench from now on."""
-        self.around.person = person
-        self.who.show_person(person)
+    def _seat_taken(self) -> None:
         for place in self._places.values():
             place.person_changed()
 
@@ -370,9 +336,8 @@ class Window(QWidget):
         closed = self._making.take_out()
         for place in closed:
             place.shut()
-        self.around.person = None
+        self.seat.leave()
         self.around.undo_stack.forget()
-        self.who.known = False
         return closed
 
 

@@ -49,8 +49,9 @@ class SittingDown(QWidget):
     """Lies over the whole window while nobody has proved who sits there; nothing below takes a key, a click or a reading
     then. A change that is made here, a reading among them, counts as a hand; a sheet that is open puts it off."""
 
-    def __init__(self, window: Window) -> None:
+    def __init__(self, window: Window, be: Callable[[PersonFacts], None]) -> None:
         super().__init__(window.frame)
+        self._be = be
         self._window, self._around = window, window.around
         self.rule = SittingRule()
         self._people: tuple[PersonFacts, ...] = ()
@@ -159,7 +160,7 @@ class SittingDown(QWidget):
         self.told.show()
 
     def _sits(self, person: PersonFacts) -> None:
-        self._window.be(person)
+        self._be(person)
         self._leave()
 
     def _leave(self) -> None:
