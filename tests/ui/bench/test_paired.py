@@ -200,6 +200,31 @@ def test_a_tool_with_a_link_of_its_own_brings_what_it_shows(qtbot, at, run, open
     os.close(master)
 
 
+def test_a_tools_link_that_drops_in_mid_pull_is_said_and_its_number_is_typed(qtbot, at, run, open_window, demo_folder):
+    master, slave = pty.openpty()
+    tty.setraw(master)
+    window, bench = at(run)
+    window.around.station.set_link(link_name(run.tool.number), f"plain:{os.ttyname(slave)}")
+    said = []
+    bench.presenter.tool.said.connect(lambda words, tone: said.append(words))
+    bench.presenter.refresh()
+    qtbot.waitUntil(lambda: any("The tool sends what it shows" in words for words in said), timeout=WAIT)
+    bench.meter.hang_up()
+    os.write(master, b"40.9 N.")  # it breaks off within its number
+    os.close(slave)
+    os.close(master)
+    qtbot.waitUntil(lambda: said[-1].startswith("The tool: ") and "broke off" in said[-1], timeout=WAIT)
+    bench.panels.pulls.typed.setFocus()
+    type_in(window, "40.3")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: bench.run.awaiting is not None, timeout=WAIT)
+    assert bench.run.series[0].pairs == ()  # nothing was made up
+    type_in(window, "40.8")
+    press(window, ENTER)
+    qtbot.waitUntil(lambda: len(bench.run.series[0].pairs) == 1, timeout=WAIT)
+    assert bench.run.series[0].pairs[0].tool == pytest.approx(40.8)
+
+
 def test_a_tool_that_is_held_at_its_mark_or_hangs_with_weights_has_one_number_a_pull(demo, act, run):
     assert not replace(run, procedure=PROCEDURES[ReferenceKind.WEIGHTS]).paired
     held = replace(run, set_up=replace(run.set_up, mode=MeterMode.HOLD))
