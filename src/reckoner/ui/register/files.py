@@ -5,6 +5,7 @@ from __future__ import annotations
 import tempfile
 from functools import partial
 from pathlib import Path
+from stat import S_ISREG
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
@@ -63,10 +64,11 @@ class Files(QWidget):
         """Keep a file."""
         self.fault.setText("")
         try:
-            if not path.is_file():
+            found = path.stat()
+            if not S_ISREG(found.st_mode):  # a device or a pipe may never end
                 self.fault.setText(tr("{name} is no file that could be kept.", name=path.name))
                 return
-            if path.stat().st_size > LARGEST:
+            if found.st_size > LARGEST:
                 self.fault.setText(
                     tr(
                         "{name} is larger than {largest} MB; make it smaller.",
