@@ -2,14 +2,18 @@
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtTest import QTest
 
 from reckoner.shop.facts.shapes import Shape
 from reckoner.shop.people.authorship import Act
 from reckoner.shop.register.editing import change, row_sheet
-from reckoner.shop.register.fields import fields_of
+from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.store.schema import AdapterRow, Person, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
+from reckoner.ui.register.fieldrow import TITLE_WIDTH
+from reckoner.ui.theme import Type
+from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
 from reckoner.ui.widgets.chips import Chips
 from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
@@ -279,3 +283,9 @@ def test_every_shelf_opens_by_its_name_and_an_adapter_is_added(qtbot, open_windo
     with demo.session() as session:
         assert session.query(AdapterRow).filter_by(number="CF-19").count() == 1
     assert tools.other.name.text().startswith("CF-19")
+
+
+def test_no_field_has_a_title_that_is_cut(theme):
+    metrics, room = QFontMetrics(theme.font(Type.BODY)), TITLE_WIDTH - 2 * GRID
+    wide = {f.title for fields in FIELDS.values() for f in fields if metrics.horizontalAdvance(f.title) > room}
+    assert wide == set()

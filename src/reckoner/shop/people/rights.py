@@ -29,8 +29,8 @@ RIGHT_WORDS: dict[Right, str] = {
     Right.SECOND: tr("stand beside a signature"),
     Right.EDIT: tr("change the register"),
     Right.ALLOW: tr("allow what departs from a rule"),
-    Right.SETTLE: tr("settle what a bad tool may have spoiled"),
-    Right.KEEP: tr("take in registers and histories, archive, or put a backup back"),
+    Right.SETTLE: tr("settle what was spoiled"),
+    Right.KEEP: tr("take in files, archive, restore"),
     Right.GRANT: tr("say what others may do"),
 }
 """Each completes "may not …"."""

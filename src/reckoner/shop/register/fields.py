@@ -178,7 +178,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         ),
         Field(
             "second_resolution",
-            tr("Readable fraction of its second scale's graduation"),
+            tr("Readable part of its second graduation"),
             FieldForm.TORQUE,
             WHAT_IT_MEASURES,
             low=0.0,
@@ -206,7 +206,7 @@ FIELDS: dict[RegisterKind, tuple[Field, ...]] = {
         length_field("head_length", tr("Made for a head of, drive centre to seat"), WHAT_IT_MEASURES),
         Field(
             "corrects_adapter",
-            tr("Takes an adapter's length into account itself"),
+            tr("Counts an adapter's length itself"),
             FieldForm.YES_NO,
             WHAT_IT_MEASURES,
             choices=YES_NO,

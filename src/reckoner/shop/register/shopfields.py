@@ -100,12 +100,12 @@ SHOP_FIELDS = (
     ),
     Field(
         "lock_minutes",
-        tr("Minutes without a hand, after which it is asked again"),
+        tr("Minutes until it asks again"),
         FieldForm.COUNT,
         tr("Signing"),
         low=1,
         high=480,
-        hint=tr("such as 15; a reading counts as a hand; empty: never"),
+        hint=tr("such as 15, without a hand; a reading counts as one; empty: never"),
     ),
     Field(
         "interval_school",

@@ -15,8 +15,9 @@ from reckoner.shop.records.losses import RestoreLoss, losing
 from reckoner.shop.records.outside import mail_text
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
-from reckoner.ui import daily, outside
+from reckoner.ui import daily
 from reckoner.ui.files import FileKind, ask_folder, ask_where, ask_which
+from reckoner.ui.keptfiles import write_link
 from reckoner.ui.layout import column, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.shelves import PlaceShelf
@@ -178,7 +179,7 @@ class BackupsShelf(PlaceShelf):
         except StoreRefused as refusal:
             self.around.say(str(refusal))
         if path is not None:
-            outside.write(self.around, path)
+            write_link(self.around, path)
         self.refresh()
 
     def _copy_link(self) -> None:

@@ -21,9 +21,9 @@ from reckoner.shop.planning.workload import (
     workload,
 )
 from reckoner.shop.register.cards import ToolCard
-from reckoner.ui.calendarfile import write
 from reckoner.ui.drawings.weeks import Weeks
 from reckoner.ui.files import FileKind, ask_where
+from reckoner.ui.keptfiles import write_calendar
 from reckoner.ui.latest import LatestQuery
 from reckoner.ui.layout import column, empty, row, scrolling, surface
 from reckoner.ui.place import Surroundings
@@ -75,7 +75,7 @@ class Year(QWidget):
 
     def save(self, path: Path) -> None:
         """Write the dates into a file, once."""
-        write(
+        write_calendar(
             self._around,
             path,
             lambda: self._around.saved(
@@ -89,7 +89,7 @@ class Year(QWidget):
             self._around.station.keep(calendar=str(path))
         except Refused as refusal:
             self._around.say(str(refusal))
-        write(
+        write_calendar(
             self._around,
             path,
             lambda: self._around.say(tr("{path} is kept current from now on, while this window is open.", path=path)),

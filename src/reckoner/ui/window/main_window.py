@@ -222,8 +222,7 @@ class Window(QWidget):
 
     def _opened(self) -> None:
         from reckoner.shop.people.present import newest_time  # only when it is wanted
-        from reckoner.ui.calendarfile import CalendarFile
-        from reckoner.ui.outside import LinkOutside
+        from reckoner.ui.keptfiles import CalendarFile, LinkOutside
 
         following = self.findChild(ForeignChanges)
         if following is None:
