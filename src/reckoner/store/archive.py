@@ -8,7 +8,6 @@ database lets the samples go: a kill on the way leaves them there, or in both. R
 from __future__ import annotations
 
 import csv
-import errno
 import hashlib
 import io
 import struct
@@ -24,7 +23,7 @@ from reckoner.beside import beside
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store import files
-from reckoner.store.errors import DiskFull, WriteFailed
+from reckoner.store.backend import refused_by_the_disk
 from reckoner.store.reader import Reader, reader_of
 from reckoner.store.times import day_at
 
@@ -93,8 +92,7 @@ def put_away(session: Session, old: tuple[OldTrace, ...], on: date) -> Path:
             _look_through(made, digests)
             files.put_in_place(made, path)
     except OSError as fault:
-        full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
-        raise (DiskFull if full else WriteFailed)(path, fault.strerror or str(fault)) from fault
+        raise refused_by_the_disk(path, fault) from fault
     for trace_id, digest in digests.items():
         session.execute(update(Trace).where(Trace.id == trace_id).values(archived=digest, samples=b""))
     return path

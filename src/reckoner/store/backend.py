@@ -12,6 +12,7 @@ refused.
 
 from __future__ import annotations
 
+import errno
 import os
 import shutil
 import sqlite3
@@ -127,6 +128,16 @@ def _by_the_disk(path: Path, why: str) -> StoreRefused:
             return DiskFull(path, why)
         if not os.access(path.parent, os.W_OK):
             return DirectoryNotWritable(path.parent, why)
+    return WriteFailed(path, why)
+
+
+def refused_by_the_disk(path: Path, fault: OSError) -> StoreRefused:
+    """What a ``fault`` of the disk means for what is at ``path``."""
+    why = fault.strerror or str(fault)
+    if fault.errno in (errno.ENOSPC, errno.EDQUOT):
+        return DiskFull(path, why)
+    if fault.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
+        return DirectoryNotWritable(path, why)
     return WriteFailed(path, why)
 
 

@@ -6,7 +6,6 @@ under another name, and then replaced in one step. A kill leaves the old one or 
 
 from __future__ import annotations
 
-import errno
 import os
 import shutil
 import sqlite3
@@ -20,9 +19,9 @@ from pathlib import Path
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store import files, times
-from reckoner.store.backend import is_busy, refusal_of
+from reckoner.store.backend import is_busy, refusal_of, refused_by_the_disk
 from reckoner.store.database import FILE
-from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, DiskFull, WriteFailed
+from reckoner.store.errors import DatabaseBusy, DatabaseDamaged, DatabaseNewer, DatabaseNotOurs, WriteFailed
 from reckoner.store.lock import FolderLock
 from reckoner.store.reader import Reader
 from reckoner.store.revisions import revisions
@@ -84,7 +83,7 @@ def restore(
             kept = _set_aside(path, now)
             files.replace(made, path)
         except OSError as fault:
-            raise WriteFailed(path, fault.strerror or str(fault)) from fault
+            raise refused_by_the_disk(path, fault) from fault
         finally:
             shutil.rmtree(beside, ignore_errors=True)
     return kept
@@ -102,7 +101,7 @@ def put_apart(folder: Path) -> Iterator[Path]:
     try:
         apart.mkdir(parents=True, mode=0o700)
     except OSError as fault:
-        raise WriteFailed(apart, fault.strerror or str(fault)) from fault
+        raise refused_by_the_disk(apart, fault) from fault
     try:
         yield apart
     finally:
@@ -145,8 +144,7 @@ def _copy(source: Path, target: Path) -> None:
     except sqlite3.Error as fault:
         raise (refusal_of(target, fault) or WriteFailed(target, str(fault))) from fault
     except OSError as fault:
-        full = fault.errno in (errno.ENOSPC, errno.EDQUOT)
-        raise (DiskFull if full else WriteFailed)(target, fault.strerror or str(fault)) from fault
+        raise refused_by_the_disk(target, fault) from fault
 
 
 @contextmanager

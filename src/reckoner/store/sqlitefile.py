@@ -3,7 +3,6 @@ was shown has been kept. It opens, and is read from, before SQLAlchemy has loade
 
 from __future__ import annotations
 
-import errno
 import os
 import sqlite3
 from collections.abc import Iterator
@@ -13,10 +12,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from reckoner.beside import beside
-from reckoner.core.errors import OurFault, Refused
+from reckoner.core.errors import OurFault
 from reckoner.core.translation import tr
 from reckoner.store import files
-from reckoner.store.backend import refusal_of
+from reckoner.store.backend import refusal_of, refused_by_the_disk
 from reckoner.store.errors import (
     DatabaseBusy,
     DatabaseNewer,
@@ -25,7 +24,6 @@ from reckoner.store.errors import (
     DirectoryNotWritable,
     DiskFull,
     StoreRefused,
-    WriteFailed,
 )
 from reckoner.store.lock import FolderLock
 from reckoner.store.reader import Reader
@@ -63,7 +61,7 @@ class SqliteFile:
         try:
             self._open()
         except OSError as fault:
-            raise _refused_by_the_disk(self.path, fault) from fault
+            raise refused_by_the_disk(self.path, fault) from fault
 
     def _open(self) -> None:
         if not self.path.exists() and not self._looking_on:
@@ -149,15 +147,6 @@ def connected(path: Path, patience: float, *, looking_on: bool = False, journal:
     return connection
 
 
-def _refused_by_the_disk(path: Path, fault: OSError) -> Refused:
-    why = fault.strerror or str(fault)
-    if fault.errno in (errno.ENOSPC, errno.EDQUOT):
-        return DiskFull(path, why)
-    if fault.errno in (errno.EACCES, errno.EPERM, errno.EROFS):
-        return DirectoryNotWritable(path, why)
-    return WriteFailed(path, why)
-
-
 @contextmanager
 def _made_whole(path: Path) -> Iterator[Path]:
     """Where a new database is made; it is given its name when it is whole."""
@@ -178,7 +167,7 @@ def put(folder: Path, content: bytes) -> None:
         with _made_whole(path) as made:
             made.write_bytes(content)
     except OSError as fault:
-        raise _refused_by_the_disk(path, fault) from fault
+        raise refused_by_the_disk(path, fault) from fault
 
 
 def require_writable(folder: Path) -> None:
@@ -190,7 +179,7 @@ def require_writable(folder: Path) -> None:
         probe.write_bytes(b"")
         probe.unlink()
     except OSError as fault:
-        refusal = _refused_by_the_disk(folder, fault)
+        refusal = refused_by_the_disk(folder, fault)
         if isinstance(refusal, DiskFull):
             raise refusal from fault
         raise DirectoryNotWritable(folder, fault.strerror or str(fault)) from fault
