@@ -145,6 +145,13 @@ def test_who_does_it_is_named_and_proved(demo_folder, demo, act, tmp_path):
     assert ("typed a wrong passphrase", 1) in lines
 
 
+def test_what_wants_a_database_makes_none(tmp_path):
+    for command in (["unlock"], ["archive"], ["rebuild"], ["verify", "--records"]):
+        told = reckoner(*command, "--data", str(tmp_path / "new"))
+        assert (told.returncode, "there is no database in" in told.stderr) == (2, True), told.stderr
+        assert not (tmp_path / "new" / FILE).exists()
+
+
 def test_a_fault_of_ours_is_logged_and_apologised_for(tmp_path):
     broken = "import reckoner.cli.verify as v; v._pack = lambda: 1 / 0; " + OURS
     said = reckoner("verify", script=broken, XDG_STATE_HOME=str(tmp_path))

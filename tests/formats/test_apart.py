@@ -35,6 +35,10 @@ def prints(path: Path) -> tuple[str, ...]:
     return (path.read_text(encoding="utf-8"),)
 
 
+def writes(path: Path) -> None:
+    path.with_suffix(".made").write_bytes(b"planted")
+
+
 def bytes_of_json(size: int) -> bytes:
     return b'{"format": "reckoner-exchange", "version": 1, "x": [' + b"{}," * (size // 3) + b"1]}"
 
@@ -73,11 +77,12 @@ def test_what_would_take_all_memory_takes_its_share_and_is_refused(tmp_path, rea
         apart(read, path)
 
 
-@pytest.mark.parametrize("read", [dies, stumbles])
+@pytest.mark.parametrize("read", [dies, stumbles, writes])
 def test_a_reader_that_ends_otherwise_is_a_sentence_and_a_line_in_the_log(tmp_path, caplog, read):
     with pytest.raises(FileRefused, match=r"f\.csv: it is damaged, or is no file of this kind"):
         apart(read, tmp_path / "f.csv")
     assert "ended with" in caplog.text
+    assert not any(made.stat().st_size for made in tmp_path.iterdir())
 
 
 def test_what_takes_too_long_ends_by_itself_and_what_is_stopped_at_once(tmp_path, monkeypatch):

@@ -1,5 +1,6 @@
 """Traces leave the database for an archive and are found again; nothing else of a record can change, and none gets lost."""
 
+import hashlib
 import os
 import signal
 import sqlite3
@@ -20,7 +21,7 @@ from reckoner.shop.records.storage import archive_old, day_before, storage
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.runs.taking import kept_pulls
-from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces
+from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces, samples_of
 from reckoner.store.database import FILE, Database
 from reckoner.store.migrate import GUARD_WORDS
 from reckoner.store.reader import reader_of
@@ -200,3 +201,23 @@ def test_the_command_archives_and_packs(traced, act, demo_folder):
     assert result.exit_code == 0, result.output
     assert f"takes {os.path.getsize(demo_folder / FILE)} bytes" in result.output
     assert os.path.getsize(demo_folder / FILE) < size
+
+
+def test_of_an_archive_no_more_is_unpacked_than_a_trace_may_have_and_a_damaged_one_hides_no_other(
+    tmp_path, monkeypatch
+):
+    monkeypatch.setattr("reckoner.store.archive.MOST_SAMPLES", 4000)
+    (tmp_path / FOLDER).mkdir()
+
+    def kept(name, samples):
+        with zipfile.ZipFile(tmp_path / FOLDER / name, "w", zipfile.ZIP_DEFLATED) as archive:
+            archive.writestr("1.f32", samples)
+        return hashlib.sha256(samples).hexdigest()
+
+    bomb = kept("traces-2026-02-02.zip", bytes(4001))
+    with pytest.raises(ArchiveRefused):
+        samples_of(tmp_path, 1, bomb)
+    whole = kept("traces-2026-01-01.zip", bytes(3999))
+    damaged = tmp_path / FOLDER / "traces-2026-03-03.zip"
+    damaged.write_bytes((tmp_path / FOLDER / "traces-2026-01-01.zip").read_bytes().replace(b"\x08\x00", b"\x63\x00"))
+    assert samples_of(tmp_path, 1, whole) == bytes(3999)

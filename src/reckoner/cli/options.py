@@ -36,6 +36,14 @@ def default_folder(*, demo: bool = False) -> Path:
     return folder / "demo" if demo else folder
 
 
+def require_database(folder: Path) -> None:
+    """Raises InputRefused where there is none."""
+    from reckoner.store.files import DATABASE
+
+    if not (folder / DATABASE).exists():
+        raise InputRefused("data", folder, tr('there is no database in "{folder}"', folder=folder))
+
+
 def default_station(folder: Path) -> Path:
     """Where this station's settings are kept; beside the data in ``folder`` for a login without a home folder."""
     import platformdirs

@@ -18,7 +18,7 @@ import click
 
 from reckoner.cli.acting import as_option, named, who_acts
 from reckoner.cli.main import data_option
-from reckoner.cli.options import WindowOptions
+from reckoner.cli.options import WindowOptions, require_database
 from reckoner.core.errors import InputRefused
 from reckoner.core.translation import tr
 from reckoner.store import times
@@ -37,8 +37,7 @@ def archive(options: WindowOptions, folder: Path | None, initials: str) -> None:
     from reckoner.store.database import FILE
 
     where = folder or options.folder
-    if not (where / FILE).exists():
-        raise InputRefused("data", where, tr('there is no database in "{where}"', where=where))
+    require_database(where)
     database = open_for_a_window(where)
     try:
         acting = who_acts(database, initials)
@@ -139,11 +138,9 @@ def importing(options: WindowOptions, file: Path, folder: Path | None, initials:
 def rebuild(options: WindowOptions, folder: Path | None) -> None:
     from reckoner.shop.opening import open_shop
     from reckoner.shop.opening import rebuild as rebuild_all
-    from reckoner.store.database import FILE
 
     where = folder or options.folder
-    if not (where / FILE).exists():
-        raise InputRefused("data", where, tr('there is no database in "{where}"', where=where))
+    require_database(where)
     database = open_shop(where)
     differed = rebuild_all(database)
     database.close()
@@ -165,12 +162,15 @@ def unlock(options: WindowOptions, folder: Path | None, initials: str) -> None:
     from reckoner.shop.people.authorship import Act
     from reckoner.shop.register.unlocking import unlock as let_sit
 
-    database = open_shop(folder or options.folder)
+    where = folder or options.folder
+    require_database(where)
+    database = open_shop(where)
     try:
         person = named(database, initials)
-        if person is not None:
-            with database.session() as session:
-                let_sit(session, getpass.getuser(), Act(person.id, times.present()))
+        if person is None:
+            raise InputRefused("as", initials, tr("nobody is in the register yet"))
+        with database.session() as session:
+            let_sit(session, getpass.getuser(), Act(person.id, times.present()))
     finally:
         database.close()
     click.echo(tr("Sitting down asks for no passphrase any more."))

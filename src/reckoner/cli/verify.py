@@ -8,8 +8,7 @@ from typing import TYPE_CHECKING
 import click
 
 from reckoner.cli.main import data_option
-from reckoner.cli.options import default_folder
-from reckoner.core.errors import InputRefused
+from reckoner.cli.options import default_folder, require_database
 from reckoner.core.translation import tr
 from reckoner.store import times
 
@@ -107,11 +106,10 @@ def _files(files: tuple[Path, ...]) -> int:
 def _opened(folder: Path) -> Database:
     """The database for reading only, so that whoever works in it is not held up; an old one is brought up to date first."""
     from reckoner.shop.opening import open_shop
-    from reckoner.store.database import FILE, Database
+    from reckoner.store.database import Database
     from reckoner.store.errors import DatabaseBusy
 
-    if not (folder / FILE).exists():
-        raise InputRefused("data", folder, tr('there is no database in "{folder}"', folder=folder))
+    require_database(folder)
     try:
         return Database(folder, looking_on=True)
     except DatabaseBusy:
