@@ -28,7 +28,7 @@ before = sorted(path.name for path in where.iterdir())
 for how in ("open", "look"):
     try:
         if how == "open":
-            open_shop(where).close()
+            open_shop(where, alone=True).close()
         else:
             database = Database(where, looking_on=True)
             with database.reading() as reader:

@@ -12,8 +12,9 @@ from reckoner.shop.records import exporting, storage
 from reckoner.shop.records.importing_exchange import take_over
 from reckoner.shop.records.restoring import put_back
 from reckoner.shop.references.crosschecks import cross_check
-from reckoner.shop.register import adding, editing
+from reckoner.shop.register import adding, editing, registerfile
 from reckoner.shop.register.fields import fields_of
+from reckoner.shop.register.intake import take_in
 from reckoner.shop.runs import opening, setting_up, signing
 from reckoner.shop.runs.planning import propose
 from reckoner.shop.using import correcting, reviewing
@@ -126,6 +127,8 @@ def test_what_others_may_do_is_said_by_who_may_grant_it_and_somebody_stays_who_m
         for name in ("may_allow", "may_grant", "left_on")
     )
     with demo.session() as session:
+        with pytest.raises(ShopRefused, match="may not say what others may do"):
+            take_in(session, registerfile.parse('people = [{ initials = "N. N.", name = "N." }]'), act.at, other)
         for field, value in ((allow, False), (left, act.at.date())):
             with pytest.raises(ShopRefused, match="may not say what others may do"):
                 editing.change(session, RegisterKind.PERSON, 3, field, value, other)
