@@ -39,7 +39,7 @@ for how in ("open", "look"):
         print(type(refusal).__name__)
     if act == "first":
         break
-left = {path.name for path in where.iterdir()} - {*before, "reckoner.sqlite-shm", "reckoner.sqlite-wal"}
+left = {path.name for path in where.iterdir()} - {*before, "reckoner.sqlite-shm", "reckoner.sqlite-wal", "reckoner.lock"}
 print("left", *left)
 """
 
