@@ -4,7 +4,7 @@ import sqlite3
 
 from reckoner.store.backup import RESTORING, backups_in
 from reckoner.ui import daily
-from tests.support.hands import WAIT, settle
+from tests.support.hands import WAIT
 
 
 def test_the_newest_backup_is_rehearsed_once_a_month_and_a_changed_one_is_said(
@@ -31,5 +31,8 @@ def test_the_newest_backup_is_rehearsed_once_a_month_and_a_changed_one_is_said(
     assert "it was changed afterwards" in window.foot.words
     assert station.settings.rehearsed == "2026-10"
     window.rehearsal.begin()
-    window.rehearsal.stop()
-    settle(qtbot, window)
+    assert window.rehearsal._process is not None
+    window.frame.close()
+    assert window.rehearsal._process is None
+    window._backed_up()  # it was still being made when the window closed
+    assert window.rehearsal._process is None

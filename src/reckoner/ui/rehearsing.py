@@ -30,7 +30,10 @@ class Rehearsal(QObject):
         from reckoner.store.backup import backups_in  # only when it is wanted
 
         newest = next(iter(backups_in(Path(settings.backups))), None)
-        if newest is None or self._around.work.looking_on:
+        work = self._around.work
+        if (
+            newest is None or work.looking_on or not work.is_open
+        ):  # the window may have closed while the backup was made
             return
         process = QProcess(self)
         self._process = process
