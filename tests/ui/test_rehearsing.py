@@ -1,6 +1,7 @@
 """A backup is put back in a folder of its own once a month, and a bad one is said."""
 
 import sqlite3
+from types import SimpleNamespace
 
 from reckoner.store.backup import RESTORING, backups_in
 from reckoner.ui import daily
@@ -8,7 +9,7 @@ from tests.support.hands import WAIT
 
 
 def test_the_newest_backup_is_rehearsed_once_a_month_and_a_changed_one_is_said(
-    qtbot, open_window, demo_folder, tmp_path
+    qtbot, open_window, demo_folder, tmp_path, monkeypatch
 ):
     window = open_window(demo_folder)
     station = window.around.station
@@ -26,6 +27,10 @@ def test_the_newest_backup_is_rehearsed_once_a_month_and_a_changed_one_is_said(
         connection.execute("UPDATE observation SET torque = torque + 1 WHERE id = 7")
     connection.close()
     station.keep(rehearsed="2026-10")
+    with monkeypatch.context() as patched:
+        patched.setattr("shutil.disk_usage", lambda _folder: SimpleNamespace(free=4 * backup.size))
+        window.rehearsal.begin()
+        assert window.rehearsal._process is None  # readings need the room
     window.rehearsal.begin()
     qtbot.waitUntil(lambda: "it cannot:" in window.foot.words, timeout=WAIT)
     assert "it was changed afterwards" in window.foot.words

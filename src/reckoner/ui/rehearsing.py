@@ -4,6 +4,7 @@ everything else. Told only when it goes wrong."""
 from __future__ import annotations
 
 import os
+import shutil
 import sys
 from pathlib import Path
 
@@ -12,6 +13,9 @@ from PyQt6.QtCore import QObject, QProcess
 from reckoner.core.translation import tr
 from reckoner.store.errors import StoreRefused
 from reckoner.ui.place import Surroundings
+
+ROOM = 5
+"""So many times the size of a backup has to be free: it is copied, read through and folded while readings go on."""
 
 
 class Rehearsal(QObject):
@@ -35,6 +39,8 @@ class Rehearsal(QObject):
             newest is None or work.looking_on or not work.is_open
         ):  # the window may have closed while the backup was made
             return
+        if shutil.disk_usage(self._around.folder).free < ROOM * newest.size:
+            return  # it would take the room that readings need
         process = QProcess(self)
         self._process = process
         process.setProcessChannelMode(QProcess.ProcessChannelMode.MergedChannels)
