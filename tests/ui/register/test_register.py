@@ -4,6 +4,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QFontMetrics
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QScrollArea
 
 from reckoner.shop.facts.shapes import Shape
 from reckoner.shop.people.authorship import Act
@@ -11,7 +12,7 @@ from reckoner.shop.register.editing import change, row_sheet
 from reckoner.shop.register.fields import FIELDS, fields_of
 from reckoner.store.schema import AdapterRow, Person, Tool, ToolModel
 from reckoner.store.terms import RegisterKind
-from reckoner.ui.register.fieldrow import TITLE_WIDTH
+from reckoner.ui.register.fieldrow import TITLE_WIDTH, FieldRow
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.tools.shelves import OTHER_SHELVES, SHELVES
@@ -289,3 +290,30 @@ def test_no_field_has_a_title_that_is_cut(theme):
     metrics, room = QFontMetrics(theme.font(Type.BODY)), TITLE_WIDTH - 2 * GRID
     wide = {f.title for fields in FIELDS.values() for f in fields if metrics.horizontalAdvance(f.title) > room}
     assert wide == set()
+
+
+def test_a_field_at_the_lower_edge_opens_in_sight_and_so_does_what_it_refuses(qtbot, open_window, demo_folder):
+    window = open_window(demo_folder)
+    go(window, "tools")
+    place = window.current
+    here = next(chips for chips in place.findChildren(Chips) if chips.isVisible() and "shop" in chips.chips)
+    click(here.chips["shop"])
+    settle(qtbot, window)
+    row = next(r for r in place.findChildren(FieldRow) if r.field.name == "asks_at_sitting")
+    area = next(a for a in place.findChildren(QScrollArea) if a.isAncestorOf(row))
+    window.frame.resize(1280, 640)
+    settle(qtbot, window)
+    lower = row.mapTo(area.widget(), row.rect().bottomLeft()).y()
+    area.verticalScrollBar().setValue(lower - area.viewport().height())  # it is the last line that can be seen
+    assert area.verticalScrollBar().value() > 0
+    click(row.shown)
+
+    def is_in_sight():
+        lower = row.mapTo(area.viewport(), row.rect().bottomLeft()).y()
+        return 0 < lower <= area.viewport().height()
+
+    qtbot.waitUntil(lambda: row.editing and row.height() > 6 * GRID, timeout=WAIT)
+    qtbot.waitUntil(is_in_sight, timeout=WAIT)
+    click(row.chips.chips["0"])
+    qtbot.waitUntil(lambda: row._fault.isVisible() and "sets a passphrase first" in row._fault.text(), timeout=WAIT)
+    qtbot.waitUntil(is_in_sight, timeout=WAIT)

@@ -12,7 +12,7 @@ from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.ownunits import OwnUnits
 from reckoner.core.translation import tr
 from reckoner.shop.register.field import Field, FieldForm, is_missing
-from reckoner.ui.layout import column, row
+from reckoner.ui.layout import column, into_sight, row
 from reckoner.ui.theme import Theme, Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -132,6 +132,7 @@ class FieldRow(QWidget):
             on = self.chips.one or next(iter(self.chips.chips))
             self.chips.chips[on].setFocus()
         self.opened.emit()
+        into_sight(self)
 
     def leave(self) -> None:
         """Close it, and show what is kept."""
@@ -155,6 +156,7 @@ class FieldRow(QWidget):
         elif self.chips is not None:
             self._fault.setText(sentence)
             self._fault.show()
+        into_sight(self)
 
     def _on(self) -> list[str]:
         return [str(i) for i, (value, _) in enumerate(self.field.choices) if value == self._value]
