@@ -71,9 +71,13 @@ def test_nothing_on_the_bench_is_wider_than_its_room_however_many_series_there_a
         window.frame.resize(*size)
         qtbot.wait(50)  # the columns are shared out anew
         for area in (a for a in bench.findChildren(Scrolling) if a.isVisible()):
-            content, layout = area.widget(), area.widget().layout()
-            assert content.width() == area.viewport().width()
-            assert content.height() >= layout.totalHeightForWidth(content.width())
+
+            def fits(area=area):
+                content, layout = area.widget(), area.widget().layout()
+                wide = content.width() == area.viewport().width()
+                return wide and content.height() >= layout.totalHeightForWidth(content.width())
+
+            qtbot.waitUntil(fits, timeout=WAIT)
 
 
 def test_a_characterisation_walks_through_its_places_and_is_kept_for_the_model(qtbot, at, demo, act):

@@ -131,8 +131,9 @@ def test_the_reading_keeps_its_size_when_a_pull_is_told(qtbot, at, demo, act):
     settle(qtbot, window)
     bring(qtbot, window, bench, "a", 39.5)
     figure = bench.panels.pulls.head._reading
-    assert figure.fontMetrics().capHeight() <= figure.height()
-    assert figure.geometry().bottom() <= bench.panels.pulls.head._sentence.geometry().top()
+    sentence = bench.panels.pulls.head._sentence
+    qtbot.waitUntil(lambda: figure.fontMetrics().capHeight() <= figure.height(), timeout=WAIT)
+    qtbot.waitUntil(lambda: figure.geometry().bottom() <= sentence.geometry().top(), timeout=WAIT)
 
 
 def test_the_words_fit_a_screwdriver(demo, act):
@@ -168,9 +169,10 @@ def test_in_a_low_window_the_next_turn_has_its_room(qtbot, at, demo, act, height
     settle(qtbot, window)
     panel = bench.panels.adjust
     bring(qtbot, window, bench, "a", 42.0)
+    advice = panel._advice
     assert (panel._choices.isVisible(), panel._where.isVisible()) == (told, told)
-    assert panel._advice.height() >= panel._advice.heightForWidth(panel._advice.width())  # nothing of it is cut off
-    assert panel.screw.height() > 60
+    qtbot.waitUntil(lambda: advice.height() >= advice.heightForWidth(advice.width()), timeout=WAIT)  # none of it is cut
+    qtbot.waitUntil(lambda: panel.screw.height() > 60, timeout=WAIT)
 
 
 def test_in_a_low_window_what_was_signed_is_read_whole(qtbot, at, demo, act):
@@ -185,4 +187,4 @@ def test_in_a_low_window_what_was_signed_is_read_whole(qtbot, at, demo, act):
     for words in (panel.sentence, panel.due):
         qtbot.waitUntil(lambda w=words: w.height() >= w.heightForWidth(w.width()), timeout=WAIT)
     for link in (panel.to_sheet, panel.certificate.button, panel.amend):
-        assert link.width() >= link.sizeHint().width()
+        qtbot.waitUntil(lambda one=link: one.width() >= one.sizeHint().width(), timeout=WAIT)

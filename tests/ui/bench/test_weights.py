@@ -93,7 +93,7 @@ def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, sett
     panel = bench.panels.set_up
     assert "out of their fall" in panel.cautions.words.text()
     for part in (panel.cautions, panel.cautions.words):
-        assert part.visibleRegion().boundingRect() == part.rect()
+        qtbot.waitUntil(lambda one=part: one.visibleRegion().boundingRect() == one.rect(), timeout=WAIT)
     click(next(b for b in panel._choice_group.buttons() if b.accessibleName().startswith("PM-3")))
     assert "out of their fall" not in panel.cautions.words.text()
     assert "nut must surely hold" not in panel.cautions.words.text()
@@ -105,7 +105,7 @@ def test_what_could_hurt_is_in_sight_from_the_set_up_to_the_last_try(qtbot, sett
     hang(qtbot, window, bench)
     cautions = bench.panels.tripping.cautions
     assert "out of their fall" in cautions.words.text()
-    assert cautions.visibleRegion().boundingRect() == cautions.rect()
+    qtbot.waitUntil(lambda: cautions.visibleRegion().boundingRect() == cautions.rect(), timeout=WAIT)
 
 
 def test_meters_that_do_not_suit_wait_behind_a_link(qtbot, setting_up):

@@ -309,7 +309,8 @@ def test_a_point_that_no_meter_judges_is_said_to_be_left_out_where_enter_begins(
     look(window)
     start = bench.panels.start
     assert start.left_out.text() == "M-1 judges 10–50\u202fN·m: 6\u202fN·m is left out; the record says so."
-    assert start.left_out.visibleRegion().boundingRect().height() == start.left_out.height()
+    seen = start.left_out.visibleRegion
+    qtbot.waitUntil(lambda: seen().boundingRect().height() == start.left_out.height(), timeout=WAIT)
     press(window, ENTER)
     qtbot.waitUntil(lambda: bench.run is not None, timeout=WAIT)
     assert [s.target for s in bench.run.series] == [10, 30, 50]

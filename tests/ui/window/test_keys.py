@@ -312,10 +312,12 @@ def test_a_notice_at_the_foot_stays_on_the_screen_and_the_primary_button_too(
         assert low <= 700
         button = getattr(window.current, "button", None)
         if button is not None and button.isVisible():
-            assert (
-                button.mapTo(window, button.rect().bottomLeft()).y()
-                <= window.foot.mapTo(window, window.foot.rect().topLeft()).y()
-            )
+
+            def stands_above(button=button):
+                lower = button.mapTo(window, button.rect().bottomLeft()).y()
+                return lower <= window.foot.mapTo(window, window.foot.rect().topLeft()).y()
+
+            qtbot.waitUntil(stands_above, timeout=WAIT)
 
 
 def test_the_window_comes_back_in_its_size_and_its_light(qtbot, open_window, demo_folder):
