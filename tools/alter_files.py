@@ -19,16 +19,21 @@ import zipfile
 from collections import Counter
 from collections.abc import Callable
 from datetime import UTC, datetime
+from functools import partial
 from io import BytesIO
 from pathlib import Path
 
 import openpyxl
+from babel.messages.catalog import Catalog
+from babel.messages.pofile import write_po
 from PIL import Image
 
 from reckoner.core.errors import Refused
 from reckoner.demo import shipped
+from reckoner.formats.attachedfile import read_attached
+from reckoner.formats.catalogues import SHIPPED, compiled
 from reckoner.formats.jobcard import read_card
-from reckoner.formats.papers.pdf import is_picture
+from reckoner.formats.languages import read_words
 from reckoner.formats.resultfile import read as read_result
 from reckoner.formats.resultfile import written
 from reckoner.formats.rulesets import load as read_rules
@@ -39,7 +44,7 @@ from reckoner.shop.records import exporting
 from reckoner.shop.records.importing import read_handed
 from reckoner.shop.register.registerfile import read_tables
 from reckoner.shop.runs.loading import load as load_run
-from reckoner.store.archive import FOLDER, samples_of
+from reckoner.store.archive import FOLDER, samples_in
 from reckoner.store.database import Database
 from reckoner.store.reader import reader_of
 
@@ -66,8 +71,10 @@ def samples(folder: Path) -> dict[str, tuple[bytes, Callable[[Path], object]]]:
         "register": (REGISTER.encode(), read_tables),
         "rules": (shipped_text("quick-check").encode(), read_rules),
         "points": (b"target N.m;shown N.m;U %\n20;20.1;0.4\n100;100.3;0.3\n", read_as_text),
-        "png": (_picture("PNG"), lambda path: is_picture(path.read_bytes())),
-        "jpeg": (_picture("JPEG"), lambda path: is_picture(path.read_bytes())),
+        "png": (_picture("PNG"), partial(read_attached, is_printed=True)),
+        "jpeg": (_picture("JPEG"), partial(read_attached, is_printed=True)),
+        "catalogue": (_catalogue(), compiled),
+        "words": ((SHIPPED / "de.toml").read_bytes(), read_words),
         "archive": (_archive(), _trace_in),
     }
 
@@ -103,6 +110,15 @@ def _picture(kind: str) -> bytes:
     return out.getvalue()
 
 
+def _catalogue() -> bytes:
+    out = BytesIO()
+    catalogue = Catalog(locale="de")
+    catalogue.add("{tool} is due", "{tool} ist fällig")
+    catalogue.add(("{n} tool", "{n} tools"), ("{n} Schlüssel", "{n} Schlüssel"))
+    write_po(out, catalogue)
+    return out.getvalue()
+
+
 def _archive() -> bytes:
     out = BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as packed:
@@ -114,7 +130,7 @@ def _trace_in(path: Path) -> object:
     beside = path.parent / FOLDER
     beside.mkdir(exist_ok=True)
     path.replace(beside / "traces-2026-01-01.zip")
-    return samples_of(path.parent, 1, hashlib.sha256(random.Random(1).randbytes(8000)).hexdigest())
+    return samples_in(path.parent, {1: hashlib.sha256(random.Random(1).randbytes(8000)).hexdigest()})
 
 
 def altered(content: bytes, chance: random.Random) -> bytes:
@@ -163,6 +179,7 @@ def _packed_anew(content: bytes, chance: random.Random) -> bytes:
 
 ENDINGS = {kind: kind for kind in ("csv", "xlsx", "png", "jpeg")} | {
     "points": "txt", "rules": "toml", "register": "toml", "archive": "zip",
+    "catalogue": "po", "words": "toml",
 }  # fmt: skip
 
 

@@ -3,9 +3,12 @@
 import io
 import os
 import pickle
+import struct
 import threading
 import time
 import zipfile
+import zlib
+from functools import partial
 from pathlib import Path
 
 import openpyxl
@@ -13,8 +16,12 @@ import pytest
 
 from reckoner.formats import apart as apart_module
 from reckoner.formats.apart import _Checked, apart, stop
+from reckoner.formats.attachedfile import read_attached
+from reckoner.formats.catalogues import compiled
 from reckoner.formats.exchange import load
-from reckoner.formats.fields import FileRefused
+from reckoner.formats.languages import read_words
+from reckoner.formats.refusals import FileRefused
+from reckoner.formats.rulesets import load as load_rules
 from reckoner.formats.tables import read_table
 
 
@@ -61,20 +68,30 @@ def test_what_is_read_is_what_was_there(tmp_path):
     assert apart(prints, tmp_path / "words") == ("four words stand here",)
 
 
+def pixels(path: Path) -> None:
+    head = b"IHDR" + struct.pack(">IIBBBBB", 60_000, 60_000, 8, 2, 0, 0, 0)
+    path.write_bytes(b"\x89PNG\r\n\x1a\n" + struct.pack(">I", 13) + head + struct.pack(">I", zlib.crc32(head)))
+
+
 @pytest.mark.parametrize(
     ("read", "content", "told"),
     [
         (read_table, lambda path: path.write_bytes(b"\n" * 19_999_999), "takes more than 300 MB"),
         (load, lambda path: path.write_bytes(bytes_of_json(19_000_000)), "takes more than 300 MB"),
         (read_table, packed, "far more than a register"),
+        (load_rules, lambda path: path.write_bytes(b"[[limits]]\n" * 1_000_000), "takes more than 300 MB"),
+        (partial(read_attached, is_printed=True), pixels, "no picture that can be printed"),
+        (compiled, lambda path: path.write_bytes(b"x" * 21_000_000), "larger than 20 MB"),
+        (read_words, lambda path: path.write_bytes(b"x = " + b"[" * 100_000), "nested too deeply"),
     ],
-    ids=["empty lines", "empty objects", "packed"],
+    ids=["empty lines", "empty objects", "packed", "rules", "picture", "catalogue", "words"],
 )
 def test_what_would_take_all_memory_takes_its_share_and_is_refused(tmp_path, read, content, told):
     path = tmp_path / "bomb"
     content(path)
+    given = read.keywords if isinstance(read, partial) else {}
     with pytest.raises(FileRefused, match=told):
-        apart(read, path)
+        apart(getattr(read, "func", read), path, **given)
 
 
 @pytest.mark.parametrize("read", [dies, stumbles, writes])

@@ -158,3 +158,49 @@ def test_labels_are_in_the_language_that_the_shop_chose(demo, act):
         assert "fällig" in " ".join(label.lines) or "NICHT BENUTZEN" in label.banner
         held = tool_labels(reader_of(session), "held", TODAY)[0]
         assert held.banner.startswith(("GESPERRT", "BEWEIS"))
+
+
+WRONG = {
+    "no name of its own": (b'date = "{day}"\n', "say what it calls itself"),
+    "a blank that reaches inside": (b'language = "x"\n[title]\ntest = "{now.__class__}"\n', "title.test: it fills in"),
+    "a brace that opens nothing": (b'language = "x"\ndate = "{day"\n', "date: it fills in"),
+    "a word where words are wanted": (b'language = "x"\ntitle = "y"\n', "title: it is written as in en.toml"),
+    "eleven months": (b'language = "x"\nmonths = ["J", "F", "M", "A", "M", "J", "J", "A", "S", "O", "N"]\n', "give 12"),
+    "words that nothing asks for": (b'language = "x"\n[titel]\n', "titel: there is no such word"),
+    "no text": (b"\xff\xfe", "not UTF-8 text"),
+    "nothing but depth": (b"x = " + b"[" * 100_000, "nested too deeply"),
+}
+
+
+@pytest.mark.parametrize(("content", "told"), WRONG.values(), ids=list(WRONG))
+def test_words_of_a_folder_of_ones_own_that_could_not_be_said_are_told_of_and_english_is_said(
+    monkeypatch, tmp_path, caplog, content, told
+):
+    (tmp_path / "xx.toml").write_bytes(content)
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
+    languages.languages.cache_clear()
+    languages._file.cache_clear()
+    try:
+        assert list(languages.languages()) == ["en", "de"]
+        assert told in caplog.text
+        with in_language("xx"):
+            assert say("label.overdue") == "OVERDUE"
+    finally:
+        languages.languages.cache_clear()
+        languages._file.cache_clear()
+        phrase.cache_clear()
+
+
+def test_words_of_a_folder_of_ones_own_are_said_and_what_they_leave_out_is_english(monkeypatch, tmp_path):
+    (tmp_path / "xx.toml").write_text('language = "x"\n[label]\noverdue = "ZU SPAET"\n', encoding="utf-8")
+    monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
+    languages.languages.cache_clear()
+    languages._file.cache_clear()
+    try:
+        with in_language("xx"):
+            assert say("label.overdue") == "ZU SPAET"
+            assert languages.written(TODAY) == "24 Nov 2026"
+    finally:
+        languages.languages.cache_clear()
+        languages._file.cache_clear()
+        phrase.cache_clear()

@@ -1,5 +1,6 @@
 """What comes from outside is bounded: a sentence within a moment, whatever the path names and whatever stands in it."""
 
+import os
 import subprocess
 import sys
 
@@ -47,8 +48,10 @@ def test_what_is_no_plain_small_text_is_refused_by_the_command_at_once(tmp_path)
         )  # fmt: skip
         assert (done.returncode, "Traceback" in done.stderr) == (2, False)
         assert words in done.stderr
-    with pytest.raises(TextRefused, match="cannot be read"):
-        read_text(folder)
+    os.mkfifo(tmp_path / "pipe")
+    for path in (folder, tmp_path / "pipe"):
+        with pytest.raises(TextRefused, match="a pipe or a folder"):
+            read_text(path)
 
 
 def test_a_register_names_only_links_of_known_kinds(tmp_path):

@@ -21,7 +21,7 @@ from reckoner.shop.records.storage import archive_old, day_before, storage
 from reckoner.shop.register import editing
 from reckoner.shop.register.fields import field_of
 from reckoner.shop.runs.taking import kept_pulls
-from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces, samples_of
+from reckoner.store.archive import FOLDER, ArchiveRefused, archives, old_traces, samples_in
 from reckoner.store.database import FILE, Database
 from reckoner.store.migrate import GUARD_WORDS
 from reckoner.store.reader import reader_of
@@ -215,9 +215,8 @@ def test_of_an_archive_no_more_is_unpacked_than_a_trace_may_have_and_a_damaged_o
         return hashlib.sha256(samples).hexdigest()
 
     bomb = kept("traces-2026-02-02.zip", bytes(4001))
-    with pytest.raises(ArchiveRefused):
-        samples_of(tmp_path, 1, bomb)
+    assert samples_in(tmp_path, {1: bomb}) == {}
     whole = kept("traces-2026-01-01.zip", bytes(3999))
     damaged = tmp_path / FOLDER / "traces-2026-03-03.zip"
     damaged.write_bytes((tmp_path / FOLDER / "traces-2026-01-01.zip").read_bytes().replace(b"\x08\x00", b"\x63\x00"))
-    assert samples_of(tmp_path, 1, whole) == bytes(3999)
+    assert samples_in(tmp_path, {1: whole, 2: bomb}) == {1: bytes(3999)}

@@ -219,6 +219,7 @@ def test_a_trip_to_a_laboratory_ends_with_its_certificate_as_a_result(qtbot, des
     form.points.setPlainText("40 N·m +1.2 % 0.6 %\n108 N·m +0.8 % 0.5 %\n180 N·m +0.5 % 0.5 %")
     (tmp_path / "scan.pdf").write_bytes(b"%PDF-1.4 a scan")
     form.take_file(tmp_path / "scan.pdf")
+    qtbot.waitUntil(lambda: "scan.pdf" in form.file_words.text(), timeout=WAIT)
     click(shelf.button)
     qtbot.waitUntil(lambda: standing(demo, "HC-0441").last_run.month == 11, timeout=WAIT)
     settle(qtbot, window)

@@ -48,11 +48,13 @@ def _text(file: Path | None) -> str:
 @click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
 @click.pass_context
 def rules(ctx: click.Context, file: Path) -> None:
-    from reckoner.formats.rulesets import RuleSetRefused, load
+    from reckoner.formats.apart import apart
+    from reckoner.formats.refusals import FileRefused
+    from reckoner.formats.rulesets import load
 
     try:
-        found = load(file)
-    except RuleSetRefused as refusal:
+        found = apart(load, file)
+    except FileRefused as refusal:
         for mistake in refusal.mistakes:
             click.echo(f"{refusal.source}: {mistake}", err=True)
         ctx.exit(2)

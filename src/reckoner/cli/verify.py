@@ -72,7 +72,7 @@ def _files(files: tuple[Path, ...]) -> int:
     """Result files, each recomputed."""
     from reckoner.formats import resultfile
     from reckoner.formats.apart import apart
-    from reckoner.formats.fields import FileRefused
+    from reckoner.formats.refusals import FileRefused
     from reckoner.shop.papers.resultfiles import NOT_DERIVED, recomputed
 
     wrong = 0

@@ -20,7 +20,8 @@ from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused
+from reckoner.formats.catalogues import speak, spoken
+from reckoner.formats.refusals import FileRefused
 
 P = ParamSpec("P")
 T = TypeVar("T")
@@ -45,7 +46,7 @@ _lock = threading.Lock()
 def apart(read: Callable[Concatenate[Path, P], T], path: Path, *given: P.args, **named: P.kwargs) -> T:
     """What a reader of files, a function of a module, makes of ``path``. Raises what it refuses with; FileRefused where it
     takes too much memory or time, is damaged beyond what the reader knows, or was stopped."""
-    asked = pickle.dumps((read.__module__, read.__name__, (path, *given), named))
+    asked = pickle.dumps((spoken(), read.__module__, read.__name__, (path, *given), named))
     child = subprocess.Popen(
         [sys.executable, "-c", THERE], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
     )
@@ -81,7 +82,7 @@ def stop() -> None:
 
 
 def _why(path: Path, code: int, told: bytes) -> str:
-    if code == TOO_LARGE:
+    if code == TOO_LARGE or (code == -signal.SIGABRT and b"memory allocation" in told):
         return tr(
             "reading it takes more than {most} MB of memory: it is no file of this kind", most=MOST_MEMORY // 10**6
         )
@@ -114,11 +115,10 @@ class _Checked(pickle.Unpickler):
 
 def serve() -> None:
     """Read one file, as standard input says, and answer on standard output."""
-    from reckoner.formats.catalogues import install_language
-
     answering, sys.stdout = sys.stdout.buffer, sys.stderr  # what a library prints is no answer
-    module, name, given, named = pickle.loads(sys.stdin.buffer.read())
-    install_language()
+    speaks, module, name, given, named = pickle.loads(sys.stdin.buffer.read())
+    if speaks is not None:
+        speak(*speaks)
     read = getattr(importlib.import_module(module), name)
     _limit()
     try:

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 import io
 import os
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from gettext import GNUTranslations
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, TypeVar
 
 from reckoner.core.translation import ENGLISH, install
+from reckoner.formats.refusals import FileRefused
 
 if TYPE_CHECKING:
     from babel.messages.catalog import Message
@@ -25,16 +26,45 @@ ASKED = ("RECKONER_LANGUAGE", "LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG")
 """Where a login says its language, what counts first first."""
 
 
+_installed: tuple[str, bytes] | None = None
+"""The language that is spoken, and its catalogue as gettext reads it."""
+
+
 def install_language() -> None:
     """Say everything in the language of the login from now on, where there is a catalogue of it; else in English."""
     for code in _asked():
         found = next((folder / f"{code}.po" for folder in folders() if (folder / f"{code}.po").is_file()), None)
         if found is not None:
-            with _told(found):
-                install(code, _read(found))
+            with told(found):
+                speak(code, read_beside(compiled, found))
             return
         if code == ENGLISH:
             return
+
+
+def speak(code: str, catalogue: bytes) -> None:
+    """Say everything from now on as the ``catalogue`` does, one that gettext reads, as another process may hand it on."""
+    global _installed
+    install(code, GNUTranslations(io.BytesIO(catalogue)))
+    _installed = code, catalogue
+
+
+def spoken() -> tuple[str, bytes] | None:
+    """What is to be given to ``speak`` elsewhere; None while English is spoken."""
+    return _installed
+
+
+T = TypeVar("T")
+
+
+def read_beside(read: Callable[[Path], T], path: Path) -> T:
+    """What ``read`` makes of a file of words, in a process of its own where it is not one that the program brings. Raises
+    FileRefused."""
+    if path.parent == SHIPPED:
+        return read(path)
+    from reckoner.formats.apart import apart  # only when it is wanted
+
+    return apart(read, path)
 
 
 def folders() -> tuple[Path, ...]:
@@ -53,46 +83,50 @@ def _asked() -> Iterator[str]:
 
 
 @contextmanager
-def _told(file: Path) -> Iterator[None]:
-    """A catalogue that cannot be read is told of in the log and on standard error, and English is spoken."""
+def told(file: Path) -> Iterator[None]:
+    """A file of words that cannot be read is told of in the log and on standard error, and English is spoken."""
     try:
         yield
-    except (OSError, ValueError, LookupError) as fault:
+    except FileRefused as fault:
         import logging  # the frame is painted before it loads
 
-        told = "the translations in %s cannot be read (%s); English is spoken"
-        logging.getLogger("reckoner.languages").warning(told, file, str(fault) or type(fault).__name__)
+        words = "the words in %s cannot be read (%s); English is spoken"
+        logging.getLogger("reckoner.languages").warning(words, file, fault)
 
 
-def _read(file: Path) -> GNUTranslations:
-    """Its translations but those that fill in what their text does not have: these are said in English. Raises OSError,
-    ValueError, LookupError."""
+def compiled(path: Path) -> bytes:
+    """The catalogue at ``path`` as gettext reads it, but for translations that fill in what their text does not have: these
+    are said in English. Raises FileRefused."""
     from babel.messages.mofile import write_mo  # only where another language is spoken: it takes a while to load
     from babel.messages.pofile import PoFileError, read_po
 
-    compiled = io.BytesIO()
+    from reckoner.formats.files import TextRefused, read_text
+
+    out = io.BytesIO()
     try:
-        catalogue = read_po(io.BytesIO(file.read_bytes()), abort_invalid=True)
-    except PoFileError as fault:
-        raise ValueError(str(fault)) from None
-    for message in [message for message in catalogue if message.id and not _fits(message)]:
-        message.string = ("",) * catalogue.num_plurals if message.pluralizable else ""
-    write_mo(compiled, catalogue)
-    compiled.seek(0)
-    return GNUTranslations(compiled)
+        catalogue = read_po(io.StringIO(read_text(path)), abort_invalid=True)
+        for message in [message for message in catalogue if message.id and not _fits(message)]:
+            message.string = ("",) * catalogue.num_plurals if message.pluralizable else ""
+        write_mo(out, catalogue)
+        out.seek(0)
+        GNUTranslations(out)
+    except (PoFileError, TextRefused, ValueError, LookupError) as fault:
+        raise FileRefused(path.name, (str(fault) or type(fault).__name__,)) from None
+    return out.getvalue()
 
 
 def _fits(message: Message) -> bool:
     """Whether each translation of a text fills in nothing that the text does not, and in no other way."""
     texts, said = ((one,) if isinstance(one, str) else tuple(one or ()) for one in (message.id, message.string))
-    allowed = {("n", "", None)}.union(*map(_blanks, texts))
+    allowed = {("n", "", None)}.union(*map(blanks, texts))
     try:
-        return all(_blanks(one) <= allowed for one in said)
+        return all(blanks(one) <= allowed for one in said)
     except ValueError:  # a brace that opens nothing
         return False
 
 
-def _blanks(text: str) -> set[tuple[str, str | None, str | None]]:
+def blanks(text: str) -> set[tuple[str, str | None, str | None]]:
+    """What a text fills in, with how each is written. Raises ValueError for a brace that opens nothing."""
     from string import Formatter  # the frame is painted before it loads
 
     return {(name, spec, how) for _text, name, spec, how in Formatter().parse(text) if name is not None}

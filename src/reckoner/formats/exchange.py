@@ -16,9 +16,10 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused, StrictModel, sentences
+from reckoner.formats.fields import StrictModel, sentences
 from reckoner.formats.files import TextRefused, read_text, write_whole
 from reckoner.formats.jobcard import JobCardFile
+from reckoner.formats.refusals import FileRefused
 
 FORMAT: Literal["reckoner-exchange"] = "reckoner-exchange"
 VERSION: Literal[1] = 1

@@ -6,7 +6,7 @@ from typing import Any
 
 from pydantic import BaseModel, BeforeValidator, ConfigDict, ValidationError
 
-from reckoner.core.errors import InputRefused, Refused
+from reckoner.core.errors import InputRefused
 from reckoner.core.quantities.entry import read
 from reckoner.core.quantities.units import Kind
 from reckoner.core.translation import tr
@@ -22,19 +22,6 @@ _EXAMPLES = {
     Kind.RATIO: "4 %",
     Kind.TIME: "0.5 s",
 }
-
-
-class FileRefused(Refused):
-    """A file cannot be used; ``mistakes`` holds one sentence for each thing wrong in it."""
-
-    def __init__(self, source: str, mistakes: tuple[str, ...]) -> None:
-        super().__init__(source, mistakes)
-        self.source = source
-        self.mistakes = mistakes
-
-    def __str__(self) -> str:
-        more = tr(" (and {count} more)", count=len(self.mistakes) - 5) if len(self.mistakes) > 5 else ""
-        return f"{self.source}: " + "; ".join(self.mistakes[:5]) + more
 
 
 class StrictModel(BaseModel):

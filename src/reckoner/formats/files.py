@@ -29,18 +29,23 @@ class TextRefused(Refused):
         return self.why
 
 
-def read_text(path: Path, most: int = MOST_BYTES) -> str:
-    """The text of a plain file of at most ``most`` bytes, UTF-8 with or without a byte order mark. Raises TextRefused."""
+def read_bytes(path: Path, most: int, too_large: str) -> bytes:
+    """What a plain file of at most ``most`` bytes holds. Raises TextRefused; why, of a larger one, is ``too_large``."""
     try:
+        if not stat.S_ISREG(path.stat().st_mode):  # to open a pipe may never end
+            raise TextRefused(tr("it is not a file but a device, a pipe or a folder"))
         with path.open("rb") as file:
-            found = path.stat()
-            if not stat.S_ISREG(found.st_mode):
-                raise TextRefused(tr("it is not a file but a device, a pipe or a folder"))
             data = file.read(most + 1)
     except OSError as fault:
         raise TextRefused(tr("it cannot be read: {strerror}", strerror=fault.strerror or fault)) from None
     if len(data) > most:
-        raise TextRefused(tr("it is larger than {most} MB; that cannot be one of ours", most=most // 1000000))
+        raise TextRefused(too_large)
+    return data
+
+
+def read_text(path: Path, most: int = MOST_BYTES) -> str:
+    """The text of a plain file of at most ``most`` bytes, UTF-8 with or without a byte order mark. Raises TextRefused."""
+    data = read_bytes(path, most, tr("it is larger than {most} MB; that cannot be one of ours", most=most // 1000000))
     try:
         return data.decode("utf-8-sig")
     except UnicodeDecodeError as fault:

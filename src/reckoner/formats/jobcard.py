@@ -30,8 +30,9 @@ from reckoner.core.tightening.jobs import (
 )
 from reckoner.core.tightening.setting import Band, BandAim
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
+from reckoner.formats.fields import StrictModel, quantity, sentences
 from reckoner.formats.files import TextRefused, read_text, write_whole
+from reckoner.formats.refusals import FileRefused
 from reckoner.formats.tables import Table, read_table
 
 FORMAT: Literal["reckoner-job-card"] = "reckoner-job-card"

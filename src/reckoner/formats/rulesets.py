@@ -19,8 +19,9 @@ from reckoner.core.quantities.units import Kind
 from reckoner.core.requirements.rules import Adequacy, Coverage, Decision, LimitRow, PullRule, Room, Rule, RuleSet
 from reckoner.core.requirements.tooltypes import CLASSES, ToolType
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused, StrictModel, quantity, sentences
+from reckoner.formats.fields import StrictModel, quantity, sentences
 from reckoner.formats.files import TextRefused, read_text, read_toml
+from reckoner.formats.refusals import FileRefused
 
 SHIPPED = ("iso-6789-2017", "iso-6789-2003", "quick-check", "working-range")
 

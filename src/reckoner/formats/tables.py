@@ -22,8 +22,8 @@ from pathlib import Path
 from typing import Any
 
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused
-from reckoner.formats.files import FileNotWritten, write_whole
+from reckoner.formats.files import FileNotWritten, TextRefused, read_bytes, write_whole
+from reckoner.formats.refusals import FileRefused
 
 MOST_BYTES = 20_000_000
 MOST_UNPACKED = 200_000_000
@@ -96,21 +96,13 @@ def _old_or_open(data: bytes, source: str) -> list[tuple[int, list[str]]]:
 
 
 def _content(path: Path) -> bytes:
+    too_large = tr(
+        "it is larger than {most_bytes} MB; save the sheet with the tools alone", most_bytes=MOST_BYTES // 1000000
+    )
     try:
-        size = path.stat().st_size
-        if not path.is_file():
-            raise TableRefused(path.name, (tr("it is not a file but a device, a pipe or a folder"),))
-        if size > MOST_BYTES:
-            words = tr(
-                "it is larger than {most_bytes} MB; save the sheet with the tools alone",
-                most_bytes=MOST_BYTES // 1000000,
-            )
-            raise TableRefused(path.name, (words,))
-        return path.read_bytes()
-    except OSError as fault:
-        raise TableRefused(
-            path.name, (tr("it cannot be read: {strerror}", strerror=fault.strerror or fault),)
-        ) from None
+        return read_bytes(path, MOST_BYTES, too_large)
+    except TextRefused as refusal:
+        raise TableRefused(path.name, (refusal.why,)) from None
 
 
 def _table(lines: Iterable[tuple[int, list[str]]], source: str, least: int = 2) -> Table:

@@ -13,7 +13,7 @@ import io
 import struct
 import zipfile
 import zlib
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from datetime import date
 from pathlib import Path
@@ -41,7 +41,7 @@ _COLUMNS = ("trace", "observation", "taken", "samples a second", "sha256")
 
 
 class ArchiveRefused(Refused):
-    """A trace cannot be put away or found; the sentence says why."""
+    """A trace cannot be put away; the sentence says why."""
 
     def __str__(self) -> str:
         return str(self.args[0])
@@ -132,18 +132,16 @@ def archives(folder: Path) -> tuple[Path, ...]:
     return tuple(sorted((folder / FOLDER).glob("traces-*.zip"), reverse=True))
 
 
-def samples_of(folder: Path, trace_id: int, digest: str) -> bytes:
-    """The samples of a trace that went away, from whichever archive has them. Raises ArchiveRefused where none does."""
-    for found in _copies(folder, f"{trace_id}.f32"):
-        if hashlib.sha256(found).hexdigest() == digest:
-            return found
-    raise ArchiveRefused(
-        tr(
-            "The trace of this pull was archived, and is in none of the archives in {folder}. Put the "
-            "archive back there to see it; its reading is kept here.",
-            folder=folder / FOLDER,
-        )
-    )
+def samples_in(folder: Path, wanted: Mapping[int, str]) -> dict[int, bytes]:
+    """The samples of traces that went away, by the trace, from whichever archive beside the database in ``folder`` has them;
+    ``wanted`` are their digests. One that is in none is not among them."""
+    found = {}
+    for trace_id, digest in wanted.items():
+        copies = (copy for copy in _copies(folder, f"{trace_id}.f32") if hashlib.sha256(copy).hexdigest() == digest)
+        copy = next(copies, None)
+        if copy is not None:
+            found[trace_id] = copy
+    return found
 
 
 MOST_SAMPLES = 64_000_000

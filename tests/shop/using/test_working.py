@@ -27,9 +27,9 @@ from reckoner.core.tightening.jobs import (
     named,
 )
 from reckoner.core.tightening.setting import Band, BandAim
-from reckoner.formats.fields import FileRefused
 from reckoner.formats.jobcard import parse, read_card, write_card, written
 from reckoner.formats.papers.sheets_pdf import sheet_pdf
+from reckoner.formats.refusals import FileRefused
 from reckoner.formats.tables import write_table
 from reckoner.shop.events.recording import record_event
 from reckoner.shop.papers.sheets import card_paper

@@ -249,7 +249,7 @@ def test_a_file_is_attached_opened_and_taken_away(qtbot, facts, demo, tmp_path, 
     photo = tmp_path / "photo.txt"
     photo.write_bytes(b"a photo")
     files.add(tmp_path / "gone.txt")
-    assert "cannot be read" in files.fault.text()
+    qtbot.waitUntil(lambda: "cannot be read" in files.fault.text(), timeout=WAIT)
     files.add(photo)
     qtbot.waitUntil(lambda: [line.name for line in files.lines] == ["photo.txt"], timeout=WAIT)
     opened = []
@@ -303,9 +303,13 @@ def test_a_field_at_the_lower_edge_opens_in_sight_and_so_does_what_it_refuses(qt
     area = next(a for a in place.findChildren(QScrollArea) if a.isAncestorOf(row))
     window.frame.resize(1280, 640)
     settle(qtbot, window)
-    lower = row.mapTo(area.widget(), row.rect().bottomLeft()).y()
-    area.verticalScrollBar().setValue(lower - area.viewport().height())  # it is the last line that can be seen
-    assert area.verticalScrollBar().value() > 0
+
+    def is_the_last_line_that_can_be_seen():
+        lower = row.mapTo(area.widget(), row.rect().bottomLeft()).y()
+        area.verticalScrollBar().setValue(lower - area.viewport().height())
+        return area.verticalScrollBar().value() == lower - area.viewport().height() > 0
+
+    qtbot.waitUntil(is_the_last_line_that_can_be_seen, timeout=WAIT)
     click(row.shown)
 
     def is_in_sight():

@@ -30,6 +30,7 @@ from reckoner.core.uncertainty.budget import (
 )
 from reckoner.core.uncertainty.characterisation import freedom_of, width_of_difference, width_of_range
 from reckoner.core.uncertainty.simulation import DEFAULT_SEED, simulate_budget
+from reckoner.formats.apart import apart
 from reckoner.formats.calculators.fields import (
     Answer,
     Count,
@@ -44,7 +45,8 @@ from reckoner.formats.calculators.fields import (
     or_a_torque,
     simulated,
 )
-from reckoner.formats.rulesets import SHIPPED, RuleSetRefused, load, shipped
+from reckoner.formats.refusals import FileRefused
+from reckoner.formats.rulesets import SHIPPED, load, shipped
 
 
 class _Tool(Request):
@@ -269,8 +271,8 @@ def verdict(request: VerdictRequest) -> Answer:
 def _rules(name: str) -> RuleSet:
     if name.endswith(".toml"):
         try:
-            return load(Path(name))
-        except RuleSetRefused as refusal:
+            return apart(load, Path(name))
+        except FileRefused as refusal:
             raise InputRefused("rule_set", name, "; ".join(refusal.mistakes)) from None
     if name not in SHIPPED:
         raise InputRefused(

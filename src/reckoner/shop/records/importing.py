@@ -22,7 +22,7 @@ from reckoner.core.quantities.units import Kind, Unit, unit_named
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
 from reckoner.formats.exchange import ExchangeFile, load
-from reckoner.formats.fields import FileRefused
+from reckoner.formats.refusals import FileRefused
 from reckoner.formats.rulesets import shipped
 from reckoner.formats.tables import Table, read_table
 from reckoner.shop.events.projection import together, update_projection

@@ -11,16 +11,13 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.translation import tr
-from reckoner.formats.papers.pdf import is_picture
+from reckoner.formats.attachedfile import LARGEST, is_picture
 from reckoner.shop.people.authorship import Act, ShopRefused
 from reckoner.shop.people.rights import command
 from reckoner.shop.register import editing
 from reckoner.shop.register.editing import Command
 from reckoner.store.schema import Attachment, Content, Shop
 from reckoner.store.terms import RegisterKind
-
-LARGEST = 25_000_000
-"""Bytes of a file that is kept: a photo or a scanned certificate, not a film."""
 
 
 @dataclass(frozen=True)
@@ -50,7 +47,7 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
                 largest=LARGEST // 1000000,
             )
         )
-    if kind is RegisterKind.SHOP and is_logo(name) and not is_picture(data):
+    if is_printed(kind, name) and not is_picture(data):
         raise ShopRefused(
             tr("{name} is no picture that can be printed; take a PNG or a JPEG. Nothing was kept.", name=name)
         )
@@ -69,16 +66,16 @@ def attach(session: Session, kind: RegisterKind, row_id: int, name: str, data: b
     return editing.add(session, RegisterKind.ATTACHMENT, row, act, act.at)
 
 
-def is_logo(name: str) -> bool:
-    """Whether a file of the shop is what stands at the head of its papers: one called logo."""
-    return Path(name).stem.strip().lower() == "logo"
+def is_printed(kind: RegisterKind, name: str) -> bool:
+    """Whether a file is what stands at the head of the shop's papers: one of the shop that is called logo."""
+    return kind is RegisterKind.SHOP and Path(name).stem.strip().lower() == "logo"
 
 
 def logo(session: Session) -> bytes:
     """The newest picture called logo among the shop's files; empty without one. Raises ShopRefused for a damaged one."""
     shop = session.scalar(select(Shop.id).order_by(Shop.id).limit(1))
     lines = attachments(session, RegisterKind.SHOP, shop) if shop is not None else ()
-    newest = next((line.id for line in reversed(lines) if is_logo(line.name)), None)
+    newest = next((line.id for line in reversed(lines) if is_printed(RegisterKind.SHOP, line.name)), None)
     return content(session, newest)[1] if newest is not None else b""
 
 

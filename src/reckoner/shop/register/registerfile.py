@@ -30,8 +30,9 @@ from reckoner.core.quantities.units import Kind, unit_named
 from reckoner.core.requirements.limits import StatedLimit, read_limit
 from reckoner.core.requirements.tooltypes import ToolType
 from reckoner.core.translation import tr
-from reckoner.formats.fields import FileRefused, quantity, sentences
+from reckoner.formats.fields import quantity, sentences
 from reckoner.formats.files import TextRefused, read_text, read_toml
+from reckoner.formats.refusals import FileRefused
 from reckoner.shop.facts.limits import limit_words, stated_limit
 from reckoner.shop.register.field import QUANTITIES, ZERO_IS_NOTHING, Field, FieldForm, columns_in
 from reckoner.shop.register.fields import FIELDS

@@ -10,6 +10,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -21,6 +22,7 @@ from reckoner.core.quantities.printing import number
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.trace.event import Fault
 from reckoner.core.translation import tr
+from reckoner.formats.refusals import FileRefused
 from reckoner.meters.pull import Pull
 from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.people.authorship import Act, ShopRefused, note
@@ -34,7 +36,7 @@ from reckoner.shop.runs.setting_up import note_rest
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import open_series, wants
 from reckoner.shop.words.results import want_words
-from reckoner.store.archive import ArchiveRefused, samples_of
+from reckoner.store.archive import FOLDER, samples_in
 from reckoner.store.reader import Reader
 from reckoner.store.schema import ExercisePull, Observation, Strike, Trace
 from reckoner.store.schema.base import unfolded
@@ -308,7 +310,32 @@ WHERE o.series_id = :series AND o.torque IS NOT NULL ORDER BY o.id
 
 def kept_pulls(reader: Reader, series_id: int) -> tuple[KeptPull, ...]:
     """The pulls of a series that have a trace, in their order. Raises ValueUnreadable, TermUnknown."""
-    return tuple(_pull(reader, row) for row in reader.rows(_PULLS, series=series_id))
+    rows = tuple(reader.rows(_PULLS, series=series_id))
+    archived = {row.trace: row.archived for row in rows if row.archived}
+    samples, gone = _from_archives(reader.folder, archived) if archived else ({}, "")
+    return tuple(
+        _pull(row, row.samples)
+        if not row.archived
+        else _pull(row, samples[row.trace])
+        if row.trace in samples
+        else _pull(row, b"", gone)
+        for row in rows
+    )
+
+
+def _from_archives(folder: Path, wanted: dict[int, str]) -> tuple[dict[int, bytes], str]:
+    """What the archives have, and what is said of a trace that they have not."""
+    from reckoner.formats.apart import apart  # only when it is wanted
+
+    gone = tr(
+        "The trace of this pull was archived, and is in none of the archives in {folder}. Put the "
+        "archive back there to see it; its reading is kept here.",
+        folder=folder / FOLDER,
+    )
+    try:
+        return apart(samples_in, folder, wanted), gone
+    except FileRefused as refusal:
+        return {}, tr("The trace of this pull was archived and cannot be shown. {why}", why=refusal)
 
 
 def with_pulls(reader: Reader, series_ids: Sequence[int]) -> tuple[int, ...]:
@@ -323,13 +350,7 @@ def with_pulls(reader: Reader, series_ids: Sequence[int]) -> tuple[int, ...]:
     )
 
 
-def _pull(reader: Reader, row: Any) -> KeptPull:
-    kept, gone = row.samples, ""
-    if row.archived:
-        try:
-            kept = samples_of(reader.folder, row.trace, row.archived)
-        except ArchiveRefused as refusal:
-            gone = str(refusal)
+def _pull(row: Any, kept: bytes, gone: str = "") -> KeptPull:
     samples = np.abs(np.frombuffer(kept, dtype="<f4").astype(np.float64))
     reached = np.flatnonzero(samples >= NEAR * abs(row.torque))
     return KeptPull(

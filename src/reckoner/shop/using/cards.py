@@ -85,8 +85,8 @@ def card_line(reader: Reader, card_id: int) -> CardLine | None:
 
 
 def _read(document: str) -> JobCard | None:
-    from reckoner.formats.fields import FileRefused  # loads pydantic
     from reckoner.formats.jobcard import parse  # loads pydantic
+    from reckoner.formats.refusals import FileRefused
 
     try:
         return parse(document)

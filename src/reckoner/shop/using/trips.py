@@ -19,12 +19,12 @@ from reckoner.core.quantities.days import day_words, short_day
 from reckoner.core.quantities.printing import number, percent, quantity
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
+from reckoner.formats.attachedfile import LARGEST
 from reckoner.shop.events.projection import update_projection
 from reckoner.shop.events.recording import record_event, take_place
 from reckoner.shop.facts.tool import tool_facts
 from reckoner.shop.people.authorship import Act, FieldRefused, ShopRefused, note
 from reckoner.shop.people.rights import command
-from reckoner.shop.register.attachments import LARGEST
 from reckoner.shop.register.cards import ToolCard, card
 from reckoner.shop.using.lending import on_the_bench
 from reckoner.store.reader import Reader, reader_of

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtSignal
@@ -11,6 +12,7 @@ from reckoner.core.quantities.printing import percent, quantity
 from reckoner.core.quantities.units import N_M, Unit
 from reckoner.core.requirements.tooltypes import Direction
 from reckoner.core.translation import tr
+from reckoner.formats.attachedfile import read_attached
 from reckoner.formats.points import PointLine, parse_points
 from reckoner.shop.register.cards import ToolCard
 from reckoner.shop.using.known import first_direction
@@ -31,7 +33,6 @@ HOW = tr(
     "delivers less than it says."
 )
 FOUND, LEFT = "found", "left"
-LARGEST = 25_000_000
 
 
 class CertificateForm(Form[OutsideDraft]):
@@ -106,16 +107,12 @@ class CertificateForm(Form[OutsideDraft]):
 
     def take_file(self, path: Path) -> None:
         """Keep a file with it."""
-        try:
-            data = path.read_bytes() if path.stat().st_size <= LARGEST else None
-        except OSError as fault:
-            self.fault.setText(tr("{path} cannot be read ({strerror}).", path=path, strerror=fault.strerror or fault))
-            return
-        if data is None:
-            self.fault.setText(tr("{name} is larger than {largest} MB.", name=path.name, largest=LARGEST // 1000000))
-            return
+        self.fault.setText("")
+        self._around.work.read_file(read_attached, path, done=partial(self._took, path.name), refused=self.refuse)
+
+    def _took(self, name: str, data: bytes) -> None:
         self._file = data
-        self.file_words.setText(tr("{name}, {count:.0f} kB", name=path.name, count=len(data) / 1000))
+        self.file_words.setText(tr("{name}, {count:.0f} kB", name=name, count=len(data) / 1000))
 
     def value(self) -> OutsideDraft:
         """The certificate as it stands there. Raises InputRefused with what is missing or not understood."""

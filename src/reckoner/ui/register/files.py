@@ -5,7 +5,6 @@ from __future__ import annotations
 import tempfile
 from functools import partial
 from pathlib import Path
-from stat import S_ISREG
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices
@@ -14,8 +13,9 @@ from PyQt6.QtWidgets import QWidget
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import day_words
 from reckoner.core.translation import tr
+from reckoner.formats.attachedfile import read_attached
 from reckoner.shop.register import attachments
-from reckoner.shop.register.attachments import LARGEST, AttachmentLine
+from reckoner.shop.register.attachments import AttachmentLine
 from reckoner.shop.register.editing import Command
 from reckoner.store.terms import RegisterKind
 from reckoner.ui.files import FileKind, ask_which
@@ -63,31 +63,15 @@ class Files(QWidget):
     def add(self, path: Path) -> None:
         """Keep a file."""
         self.fault.setText("")
-        try:
-            found = path.stat()
-            if not S_ISREG(found.st_mode):  # a device or a pipe may never end
-                self.fault.setText(tr("{name} is no file that could be kept.", name=path.name))
-                return
-            if found.st_size > LARGEST:
-                self.fault.setText(
-                    tr(
-                        "{name} is larger than {largest} MB; make it smaller.",
-                        name=path.name,
-                        largest=LARGEST // 1000000,
-                    )
-                )
-                return
-            data = path.read_bytes()
-        except OSError as fault:
-            self.fault.setText(
-                tr("{name} cannot be read: {strerror}.", name=path.name, strerror=fault.strerror or fault)
-            )
-            return
         if self._of is None or self._around.person is None:
             self.fault.setText(tr("Choose who is at the bench first, at the top right."))
             return
-        (kind, row_id), act = self._of, self._around.act()
-        self._around.work.ask(call(attachments.attach, kind, row_id, path.name, data, act), self._did, self._refused)
+        (kind, row_id), act, work = self._of, self._around.act(), self._around.work
+
+        def keep(data: bytes) -> None:
+            work.ask(call(attachments.attach, kind, row_id, path.name, data, act), self._did, self._refused)
+
+        work.read_file(read_attached, path, attachments.is_printed(kind, path.name), done=keep, refused=self._refused)
 
     def look_at(self, attachment_id: int) -> None:
         """Open a file with the program that the desktop has for it."""
