@@ -3,7 +3,7 @@
     python tools/kill_acts.py 300                  every act so many times
     python tools/kill_acts.py 20 signing lending   these alone
 
-Each act runs in a program of its own and is killed at a random moment of the time that it takes. Afterwards the database is
+Each act runs in a process of its own and is killed at a random moment of the time that it takes. Afterwards the database is
 opened as a window opens it: it must be whole, its chain unbroken and all in it as it was kept; what was told as done must
 be there, and nothing half done beside it.
 """
@@ -14,16 +14,18 @@ import json
 import os
 import random
 import shutil
-import signal
 import sqlite3
-import subprocess
 import sys
 import tempfile
 import time
 from collections import Counter
-from contextlib import closing
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from dataclasses import dataclass
+from multiprocessing import get_context
+from multiprocessing.process import BaseProcess
 from pathlib import Path
+from typing import TextIO
 
 sys.path.append(str(Path(__file__).parents[1]))
 
@@ -41,9 +43,7 @@ from reckoner.store.database import FILE, Database
 from reckoner.store.files import check
 from reckoner.store.reader import reader_of
 
-ROOT = Path(__file__).parents[1]
-
-BEGINS = """
+LOADS = """
 import sys
 from datetime import timedelta
 from pathlib import Path
@@ -64,6 +64,9 @@ from reckoner.store.schema import Trace
 from reckoner.store.terms import RegisterKind
 from tests.support.clock import NOW
 from tests.support.runs import prepared, read_all, tool_id, tool_id_in
+"""
+
+BEGINS = """
 folder, beside, act = Path(sys.argv[1]), Path(sys.argv[2]), Act(1, NOW)
 later = Act(1, NOW + timedelta(hours=2))
 def begin():
@@ -163,27 +166,33 @@ def prepare(beside: Path) -> None:
         with_a_second_version(patch, beside / "migrations")
 
 
-def begun(act: KilledAct, folder: Path, beside: Path) -> subprocess.Popen[str]:
-    """A program that has begun an act; its first line is read."""
-    script = f"{BEGINS}{act.script}\nprint('done', flush=True)\n"
-    environment = {**os.environ, "PYTHONPATH": f"{ROOT}:{ROOT / 'src'}"}
-    child = subprocess.Popen(
-        [sys.executable, "-c", script, str(folder), str(beside)], stdout=subprocess.PIPE, text=True, env=environment
-    )
-    if child.stdout is None or child.stdout.readline() != "begins\n":
-        raise SystemExit(f"an act did not begin: {act.script}")
-    return child
+@contextmanager
+def begun(act: KilledAct, folder: Path, beside: Path) -> Iterator[tuple[BaseProcess, TextIO]]:
+    """A program that has begun an act, and what it says; its first line is read."""
+    reading, writing = os.pipe()
+    child = get_context("fork").Process(target=_do, args=(act, folder, beside, writing))
+    child.start()
+    os.close(writing)
+    with open(reading, encoding="utf-8") as said:
+        if said.readline() != "begins\n":
+            raise SystemExit(f"an act did not begin: {act.script}")
+        yield child, said
+    child.join()
+
+
+def _do(act: KilledAct, folder: Path, beside: Path, writing: int) -> None:
+    os.dup2(writing, 1)
+    names: dict[str, object] = {}
+    sys.argv = ["act", str(folder), str(beside)]
+    exec(f"{LOADS}{BEGINS}{act.script}\nprint('done', flush=True)\n", names)
 
 
 def lasted(act: KilledAct, folder: Path, beside: Path) -> float:
     """Seconds that an act takes where nobody kills it."""
-    with begun(act, folder, beside) as child:
+    with begun(act, folder, beside) as (_child, said):
         start = time.monotonic()
-        told = ""
-        while told != "done\n":
-            told = child.stdout.readline() if child.stdout is not None else ""
-            if not told:
-                raise SystemExit(f"it does not end by itself: {act.script}")
+        if "done\n" not in said:
+            raise SystemExit(f"it does not end by itself: {act.script}")
         return time.monotonic() - start
 
 
@@ -227,6 +236,7 @@ def fresh(act: KilledAct, folder: Path, beside: Path) -> int:
 def main(times: int, names: list[str]) -> int:
     """Kill each act so often; 1 where anything was wrong."""
     wrong = 0
+    exec(LOADS, {})  # loaded here, once for all of them
     with tempfile.TemporaryDirectory() as made:
         beside, folder = Path(made), Path(made) / "shop"
         prepare(beside)
@@ -237,10 +247,10 @@ def main(times: int, names: list[str]) -> int:
             seconds, ended, said = lasted(act, folder, beside), Counter[str](), []
             for seed in range(times):
                 before = fresh(act, folder, beside)
-                with begun(act, folder, beside) as child:
+                with begun(act, folder, beside) as (child, spoken):
                     time.sleep(random.Random(seed).uniform(0, 1.05 * seconds))
-                    os.kill(child.pid, signal.SIGKILL)
-                    told = child.stdout.read().split() if child.stdout is not None else []
+                    child.kill()
+                    told = spoken.read().split()
                 ended["done before" if "done" in told else "killed"] += 1
                 said += [f"seed {seed}: {sentence}" for sentence in wrong_with(act, folder, beside, told, before)]
             wrong += len(said)

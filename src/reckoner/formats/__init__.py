@@ -10,7 +10,7 @@
 ``documents``    frozen records as JSON, by their own annotations
 ``catalogues``   the window's languages; ``languages`` the words of papers
 ``fields``       what formats share: quantities as text with a unit, faults as sentences
-``files``        files from outside, bounded in size and depth; files of ours, written whole; ``attachedfile`` one kept as it is
+``files``        files from outside, bounded in size and depth; files of ours, written whole; ``attachedfile`` as it is
 ``apart``        reads one in a process of its own; ``refusals`` how one is refused
 
 To add a file format: a module here with pydantic models for the file, and a page in docs/file-formats.md.
