@@ -148,6 +148,75 @@ ACTS = {
     ),
 }  # fmt: skip
 
+WINDOW = """
+import os
+from PyQt6.QtTest import QTest
+from reckoner.__main__ import Meters, opening_of
+from reckoner.cli.options import WindowOptions
+from reckoner.ui.app import make_window
+from reckoner.ui.frame import application
+from reckoner.ui.places import PlaceId
+from reckoner.ui.theme import Theme
+from tests.support.hands import ENTER, click, go, press, type_in
+"""
+"""What is loaded for an act in a window beside the rest; the window itself is made in the process of the act."""
+
+IN_A_WINDOW = """
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+app = application([])
+window = make_window(
+    opening_of(WindowOptions(folder, demo=False, today=None, dark=False), lambda reference, link: ""), Theme(app)
+)
+window.frame.show()
+window.around.work.start()
+def live(until):
+    while not until():
+        app.processEvents()
+live(lambda: window.around.person is not None and window.idle)
+"""
+
+ACTS |= {
+    "window: job card": KilledAct(
+        WINDOW + IN_A_WINDOW + "go(window, 'setting', work=1)\n"
+        "live(lambda: window.idle and window.current.work.state is not None)\n"
+        "work = window.current.work\n"
+        "begin()\n"
+        "for _ in range(8):\n"
+        "    done = work.state.stand.done\n"
+        "    work.button.setFocus()\n"
+        "    press(window, ENTER)\n"
+        "    live(lambda: work.state.stand.done > done and window.idle)\n"
+        "    print('kept', flush=True)\n",
+        "SELECT count(*) FROM job_entry",
+    ),
+    "window: lending": KilledAct(
+        WINDOW + IN_A_WINDOW + "go(window, 'desk')\n"
+        "live(lambda: window.idle)\n"
+        "shelf = window.current.lending\n"
+        "begin()\n"
+        "for number in ('0417', '0418', '0303'):\n"
+        "    shelf.scan.setFocus()\n"
+        "    type_in(window, number)\n"
+        "    press(window, ENTER)\n"
+        "    live(lambda: len(shelf.form.basket.tools) == 1 and window.idle)\n"
+        "    shelf.form.to.line.setText('Tower crew')\n"
+        "    click(shelf.button)\n"
+        "    live(lambda: not shelf.form.basket.tools and window.idle)\n"
+        "    print('kept', flush=True)\n",
+        "SELECT count(*) FROM tool_event WHERE kind = 'lent'",
+    ),
+    "window: restore": KilledAct(
+        WINDOW + IN_A_WINDOW + "go(window, 'records')\n"
+        "live(lambda: window.idle)\n"
+        "shelf = window.current.backups\n"
+        "shelf.look_at(beside / 'backup.sqlite')\n"
+        "live(lambda: shelf.back_button.isEnabled())\n"
+        "begin()\n"
+        "click(shelf.back_button)\n"
+        "live(lambda: 'is put back' in window.foot.words)\n",
+    ),
+}
+
 
 def prepare(beside: Path) -> None:
     """What the acts find: a whole demo, a backup of it, what is to be brought in, and a newer version of the tables."""
@@ -236,7 +305,7 @@ def fresh(act: KilledAct, folder: Path, beside: Path) -> int:
 def main(times: int, names: list[str]) -> int:
     """Kill each act so often; 1 where anything was wrong."""
     wrong = 0
-    exec(LOADS, {})  # loaded here, once for all of them
+    exec(f"{LOADS}{WINDOW}", {})  # loaded here, once for all of them
     with tempfile.TemporaryDirectory() as made:
         beside, folder = Path(made), Path(made) / "shop"
         prepare(beside)
@@ -255,7 +324,7 @@ def main(times: int, names: list[str]) -> int:
                 said += [f"seed {seed}: {sentence}" for sentence in wrong_with(act, folder, beside, told, before)]
             wrong += len(said)
             print(
-                f"{name:9} {ended['killed']:4} killed {ended['done before']:4} done before {len(said):3} wrong",
+                f"{name:17} {ended['killed']:4} killed {ended['done before']:4} done before {len(said):3} wrong",
                 flush=True,
             )
             for sentence in said[:5]:
