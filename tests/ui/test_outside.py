@@ -1,12 +1,15 @@
 """The newest link is written outside after what signs, and everything there is held against the chain."""
 
+import io
 import sqlite3
 
+from pypdf import PdfReader
 from PyQt6.QtGui import QGuiApplication
 
 from reckoner.cli.main import make_command
 from reckoner.shop.records.outside import LINK, held_against
 from reckoner.shop.runs import signing
+from reckoner.store import chain
 from reckoner.store.backup import back_up, restore
 from reckoner.store.database import FILE
 from reckoner.ui.places import PlaceId
@@ -36,6 +39,22 @@ def test_a_signature_is_followed_by_its_link_outside_and_by_no_other(
     assert LINK.findall(file.read_text())[1] in QGuiApplication.clipboard().text()
     assert len(file.read_text().splitlines()) == 2
     assert str(file) in shelf.outside_words.text()
+
+
+def test_the_newest_link_is_printed_as_a_strip(qtbot, open_window, demo_folder, demo, monkeypatch):
+    printed = []
+    monkeypatch.setattr("reckoner.ui.records.backups.print_bytes", lambda _theme, data: printed.append(data) or True)
+    window = open_window(demo_folder)
+    go(window, "records")
+    click(window.place(PlaceId.RECORDS).backups.strip_button)
+    qtbot.waitUntil(lambda: "On its way to the printer" in window.foot.words, timeout=WAIT)
+    strip = PdfReader(io.BytesIO(printed[0])).pages[0]
+    with demo.session() as session:
+        newest = chain.newest(session.connection()).words
+    told = strip.extract_text()
+    assert [round(float(side) / 72 * 25.4) for side in strip.mediabox[2:]] == [90, 24]
+    assert newest in told
+    assert "newest link of the records, 24 Nov 2026" in told
 
 
 def test_a_place_that_cannot_be_written_is_said(qtbot, open_window, demo_folder, tmp_path):

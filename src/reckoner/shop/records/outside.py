@@ -13,6 +13,10 @@ from sqlalchemy.orm import Session
 from reckoner.beside import owners_alone
 from reckoner.core.translation import tr
 from reckoner.formats.files import FileNotWritten, TextRefused, read_text
+from reckoner.formats.languages import in_language, say, written
+from reckoner.formats.papers.contents import Label, LabelSize
+from reckoner.shop.papers.labels import language
+from reckoner.shop.papers.sheets import shop_lines
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.records import checking
 from reckoner.shop.records.losses import missing
@@ -50,6 +54,21 @@ def mail_text(session: Session, now: datetime) -> str:
         now=now,
         link=newest.words if newest is not None else tr("none yet"),
     )
+
+
+STRIP = LabelSize("90 x 24", 90.0, 24.0)
+"""What the newest link is printed on, mm."""
+
+
+def link_strip(session: Session, now: datetime) -> Label:
+    """The newest link as a strip, to be stuck into a book; the square code holds it. Raises ShopRefused without one."""
+    newest, reader = chain.newest(session.connection()), reader_of(session)
+    if newest is None:
+        raise ShopRefused(tr("There is no link yet: nothing was kept."))
+    with in_language(language(reader)):
+        when = say("label.link", date=written(now.date()), time=f"{now:%H:%M}")
+    shop, address, _logo = shop_lines(reader)
+    return Label(newest.words, (when, *(line for line in (shop, address.partition("\n")[0]) if line)), newest.words)
 
 
 def held_against(session: Session, place: Path) -> Iterator[str]:

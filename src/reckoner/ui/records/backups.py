@@ -11,8 +11,9 @@ from PyQt6.QtGui import QGuiApplication
 from reckoner.core.errors import Refused
 from reckoner.core.quantities.days import moment_words
 from reckoner.core.translation import tr
+from reckoner.formats.papers.contents import Label
 from reckoner.shop.records.losses import RestoreLoss, losing
-from reckoner.shop.records.outside import mail_text
+from reckoner.shop.records.outside import STRIP, link_strip, mail_text
 from reckoner.store.backup import BackupFile, back_up, backups_in
 from reckoner.store.errors import StoreRefused
 from reckoner.ui import daily
@@ -24,6 +25,7 @@ from reckoner.ui.shelves import PlaceShelf
 from reckoner.ui.theme import Type
 from reckoner.ui.widgets.buttons import PrimaryButton, button
 from reckoner.ui.widgets.lineslist import LinesList, ListLine
+from reckoner.ui.widgets.paper import print_bytes
 from reckoner.ui.widgets.text import label
 from reckoner.ui.work import call
 
@@ -52,6 +54,7 @@ class BackupsShelf(PlaceShelf):
         self.outside_button = button(theme, tr("Write it to a file…"), self._ask_outside, "link")
         self.no_outside = button(theme, tr("Write it no more"), lambda: self.write_link_to(None), "link")
         self.copy_button = button(theme, tr("Copy it as a message"), self._copy_link, "link")
+        self.strip_button = button(theme, tr("Print it as a strip…"), self._print_link, "link")
         self.list = LinesList(theme, tr("Backups"), 1000)
         self.list.changed.connect(self._chosen)
         self.empty = label(theme, NO_FOLDER, Type.BODY, "quiet", wrap=True)
@@ -77,7 +80,7 @@ class BackupsShelf(PlaceShelf):
             row(self.back_button, self.other_button, 1, gap=2),
             self.how,
             self.outside_words,
-            row(self.outside_button, self.no_outside, self.copy_button, 1, gap=2),
+            row(self.outside_button, self.no_outside, self.copy_button, self.strip_button, 1, gap=2),
             gap=2,
             margin=3,
         )
@@ -191,6 +194,16 @@ class BackupsShelf(PlaceShelf):
 
         self.around.work.browse(call(mail_text, self.around.now()), copy)
 
+    def _print_link(self) -> None:
+        def drawn(label_: Label) -> None:
+            self.around.work.compute(partial(_strip, label_), printed)
+
+        def printed(data: bytes) -> None:
+            if print_bytes(self.around.theme, data):
+                self.around.say(tr("On its way to the printer: keep it where nobody who works here can change it."))
+
+        self.around.work.browse(call(link_strip, self.around.now()), drawn)
+
     # Making them
 
     def _ask_where(self) -> None:
@@ -241,6 +254,12 @@ def _line(number: int, found: BackupFile) -> ListLine:
         detail=_size(found.size),
         right=moment_words(found.at),
     )
+
+
+def _strip(strip: Label) -> bytes:
+    from reckoner.formats.papers.labels_pdf import labels_pdf  # only when it is wanted
+
+    return labels_pdf((strip,), STRIP)
 
 
 def _size(size: int) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QRectF, QSize
+from PyQt6.QtCore import QBuffer, QByteArray, QIODevice, QPointF, QRectF, QSize, QSizeF, Qt
 from PyQt6.QtGui import QImage, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
@@ -17,6 +17,7 @@ SHARP = 2.0
 """Pages are drawn this many times as fine as the screen: a figure stays legible."""
 
 PRINTED_DPI = 300
+POINTS_AN_INCH = 72.0
 
 SHEET = 0xFFFFFF
 """A sheet of paper is white in every theme."""
@@ -43,14 +44,17 @@ class Paper(QWidget):
             bar.setValue(0)
 
     def print_to(self, printer: QPrinter) -> None:
-        """Every page, each as large as the printer's sheet."""
+        """Every page at its true size in the corner of the printer's sheet; one that is larger than the sheet fills it."""
         printer.setResolution(PRINTED_DPI)
         painter = QPainter(printer)
         for page in range(self.pages):
             if page:
                 printer.newPage()
-            sheet = QRectF(painter.viewport())
-            painter.drawImage(sheet, self._sheets.drawn(page, sheet.size().toSize()))
+            sheet = QSizeF(painter.viewport().size())
+            size = self._sheets.document.pagePointSize(page) * (PRINTED_DPI / POINTS_AN_INCH)
+            if size.width() > sheet.width() or size.height() > sheet.height():
+                size.scale(sheet, Qt.AspectRatioMode.KeepAspectRatio)
+            painter.drawImage(QRectF(QPointF(0, 0), size), self._sheets.drawn(page, size.toSize()))
         painter.end()
 
 
