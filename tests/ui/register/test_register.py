@@ -250,6 +250,10 @@ def test_a_file_is_attached_opened_and_taken_away(qtbot, facts, demo, tmp_path, 
     photo.write_bytes(b"a photo")
     files.add(tmp_path / "gone.txt")
     qtbot.waitUntil(lambda: "cannot be read" in files.fault.text(), timeout=WAIT)
+    with (tmp_path / "film.mp4").open("wb") as film:
+        film.truncate(2_000_000_000)
+    files.add(tmp_path / "film.mp4")
+    qtbot.waitUntil(lambda: "film.mp4: it is larger than 25 MB" in files.fault.text(), timeout=WAIT)
     files.add(photo)
     qtbot.waitUntil(lambda: [line.name for line in files.lines] == ["photo.txt"], timeout=WAIT)
     opened = []
