@@ -5,13 +5,18 @@ from itertools import pairwise
 import pytest
 from PyQt6.QtCore import QPoint, QRect, Qt
 from PyQt6.QtPrintSupport import QPrintDialog
-from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QFileDialog, QLabel, QLineEdit
+from PyQt6.QtWidgets import QAbstractButton, QAbstractSpinBox, QApplication, QFileDialog, QLabel, QLineEdit, QPushButton
 
+from reckoner.shop.register import registerfile
+from reckoner.shop.register.intake import take_in
+from reckoner.store.database import Database
 from reckoner.ui.places import PlaceId
 from reckoner.ui.shelves import ShelvedPlace
-from reckoner.ui.widgets.buttons import PrimaryButton
 from reckoner.ui.widgets.chips import Chips
-from tests.support.hands import ENTER, click, focused, go, press, settle, type_in
+from reckoner.ui.window.reporting import ReportPanel
+from tests.support.clock import NOW
+from tests.support.hands import ENTER, WAIT, click, focused, go, press, settle, type_in
+from tests.support.runs import REGISTER, tool_id
 
 
 @pytest.fixture
@@ -152,20 +157,50 @@ def test_what_is_typed_into_a_field_stands_there_when_it_is_left(qtbot, window, 
             settle(qtbot, window)
 
 
+def greys(window):
+    """Buttons that cannot be pressed and beside which nothing says why."""
+    found = []
+    for button in [b for b in window.frame.findChildren(QPushButton) if b.isVisible() and not b.isEnabled()]:
+        near, around = button.geometry().adjusted(-NEAR, -NEAR, NEAR, NEAR), button.parentWidget()
+        said = [
+            label.text()
+            for label in around.findChildren(QLabel)
+            if label.text().strip() and not label.visibleRegion().isEmpty()
+            and near.intersects(QRect(label.mapTo(around, QPoint(0, 0)), label.size()))
+        ]  # fmt: skip
+        if not said:
+            found.append(button.text())
+    return found
+
+
 @pytest.mark.parametrize("place", list(PlaceId))
-def test_beside_a_primary_button_that_is_grey_stands_why(qtbot, window, place):
+@pytest.mark.parametrize("shop", ["demo", "own"])
+def test_beside_a_button_that_is_grey_stands_why(qtbot, open_window, demo_folder, tmp_path, shop, place):
+    folder = demo_folder
+    if shop == "own":
+        folder = tmp_path / "own"
+        database = Database(folder)
+        with database.session() as session:
+            take_in(session, registerfile.parse(REGISTER), NOW)
+        database.close()
+    window = open_window(folder)
+    window.frame.resize(1280, 800)
     for page in pages(qtbot, window, place):
         turn(qtbot, window, place, page)
-        for button in [b for b in window.current.findChildren(PrimaryButton) if b.isVisible() and not b.isEnabled()]:
-            near = button.geometry().adjusted(-NEAR, -NEAR, NEAR, NEAR)
-            around = button.parentWidget()
-            said = [
-                label.text()
-                for label in around.findChildren(QLabel)
-                if label.text().strip() and not label.visibleRegion().isEmpty()
-                and near.intersects(QRect(label.mapTo(around, QPoint(0, 0)), label.size()))
-            ]  # fmt: skip
-            assert said, (page, button.text())
+        assert (page, greys(window)) == (page, [])
+
+
+def test_beside_recording_what_happened_stands_what_is_to_be_chosen_and_to_be_said(qtbot, window, demo):
+    go(window, "tools", tool=tool_id(demo, "HC-0417"))
+    settle(qtbot, window)
+    window.around.report(tool_id(demo, "HC-0417"))
+    qtbot.waitUntil(lambda: window.frame.findChild(ReportPanel) is not None, timeout=WAIT)
+    drawer = window.frame.findChild(ReportPanel)
+    qtbot.waitUntil(drawer.isVisible, timeout=WAIT)
+    assert drawer.told.text().startswith("Choose what happened")
+    assert greys(window) == []
+    click(drawer.harms.chips["fell"])
+    assert drawer.button.isEnabled()
 
 
 NEAR = 24

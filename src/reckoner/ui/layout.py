@@ -110,6 +110,13 @@ def scrolling(content: QWidget) -> Scrolling:
     return Scrolling(content)
 
 
+def keep_room(widget: QWidget) -> None:
+    """While a widget is hidden its room stays, so that nothing beside it moves when it comes."""
+    policy = widget.sizePolicy()
+    policy.setRetainSizeWhenHidden(True)
+    widget.setSizePolicy(policy)
+
+
 def empty(layout: QLayout) -> None:
     """Take everything out of ``layout`` and let it go."""
     while (item := layout.takeAt(0)) is not None:

@@ -229,7 +229,7 @@ class ChooseShelf(PlaceShelf):
         on = one is not None and one.usable
         self.button.setEnabled(on)
         self.missing.setText("" if on else self._missing(one))
-        self.lend_button.setEnabled(on)
+        self.lend_button.setVisible(on)
         self.button.say(
             tr("Set {number}", number=one.card.tool.number) if one is not None and on else tr("Set this one")
         )

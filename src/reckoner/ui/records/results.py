@@ -225,7 +225,8 @@ class ResultsShelf(PlaceShelf):
     def _chosen(self) -> None:
         lines, busy = self.list.chosen, self.batch.running
         for control in (*self._controls, self.button):
-            control.setEnabled(bool(lines) and not busy)
+            control.setVisible(bool(lines))
+            control.setEnabled(not busy)
         self.open_button.setVisible(len(lines) == 1)
         many = len(lines) > 1
         self.button.say(tr("Save {count} certificates…", count=len(lines)) if many else tr("Save the certificate…"))

@@ -72,7 +72,7 @@ class CrossCheckPanel(QWidget):
         self._entry.setLayout(row(self.shown, self.indicated, gap=2))
         self.setLayout(
             column(
-                self.which, self.now, self.how, self._entry, row(self.taking, self.keep, self.strike, self.leave, 1, gap=1),
+                self.which, self.now, self.how, self._entry, row(self.taking, self.leave, self.keep, self.strike, 1, gap=1),
                 self.why, self.fault, self._grid, self.found, self.trust_words, row(self.trust, self.done, 1, gap=1),
                 self.cautions, gap=1,
             )
@@ -109,12 +109,11 @@ class CrossCheckPanel(QWidget):
         )
         for widget in (self.how, self._entry, self.taking):
             widget.setVisible(under_way and wanted is not None)
-        for widget in (self.keep, self.strike, self.leave):
-            widget.setVisible(under_way)
+        self.leave.setVisible(under_way)
+        for widget in (self.keep, self.strike):
+            widget.setVisible(under_way and bool(state.found))
         self.cautions.setVisible(under_way and state.other.lever is not None)
         self.cautions.show_cautions(hanging_cautions(state.other.lever))
-        self.keep.setEnabled(bool(state.found))
-        self.strike.setEnabled(bool(state.found))
         self.shown.setVisible(state.other.shows)
         self.shown.relabel(tr("{name} shows", name=state.other.name))
         self.indicated.relabel(tr("{name} shows", name=name))

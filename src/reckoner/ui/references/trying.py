@@ -54,7 +54,7 @@ class LinkTrial(QWidget):
             self.line.set_whole("")
             self.means.setText("")
         self._reference, self._link = reference, link
-        self.button.setEnabled(bool(link))
+        self.button.setVisible(bool(link))
         if not link:
             self.means.setText(tr("It has no link: its readings are typed."))
             set_tone(self.means, "quiet")

@@ -15,7 +15,7 @@ from reckoner.shop.records.documents import card_bytes
 from reckoner.shop.using.working import enter, enter_measured, give_up, sign, strike_last, take
 from reckoner.shop.using.works import WorkState, answers, entry_words, next_words, question_words, read_work
 from reckoner.ui.drawings.pattern import PatternDrawing, PatternState
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.layout import column, keep_room, row, surface
 from reckoner.ui.place import Surroundings
 from reckoner.ui.setting.stored import StoredMeasures
 from reckoner.ui.shelves import PlaceShelf
@@ -91,6 +91,7 @@ class WorkView(PlaceShelf):
         self.button.clicked.connect(self.primary)
         self.strike_button = button(theme, tr("Strike the last one"), self.strike, "link")
         self.strike_button.setToolTip("Backspace")
+        keep_room(self.strike_button)
         self.stored = StoredMeasures(around)
         self.stored.taken.connect(self._take_stored)
         self.stored.refused.connect(self._fault)
@@ -212,9 +213,9 @@ class WorkView(PlaceShelf):
         self.below.setVisible(running and not asked and not closed)
         plain = there is not None and state.steps[there.step].kind in (StepKind.TIGHTEN, StepKind.LAST)
         self.measure.setVisible(plain and not asked and not closed)
-        for control in (self.strike_button, self.reason, self.give_button):
+        for control in (self.reason, self.give_button):
             control.setVisible(not closed)
-        self.strike_button.setEnabled(bool(state.stand.counted))
+        self.strike_button.setVisible(not closed and bool(state.stand.counted))
         self.button.setVisible(not closed and not asked)
         self.now.setVisible(closed or not asked)
         if closed:

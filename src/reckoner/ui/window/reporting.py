@@ -57,14 +57,12 @@ class ReportPanel(Place):
                 label(theme, tr("Or what is to be done with it?"), Type.LEAD),
                 self.others,
                 self.reason,
-                self.told,
-                self.fault,
                 1,
                 gap=2,
             )
         )
         head = row(self.title, 1, button(theme, tr("Leave it"), self.leave, "link"), gap=2)
-        layout = column(head, self.now, scrolling(body), self.button, gap=2, margin=3)
+        layout = column(head, self.now, scrolling(body), self.fault, self.told, self.button, gap=2, margin=3)
         layout.setStretch(2, 1)
         holder = surface(layout, "drawer")
         self.setLayout(column(holder, gap=0))
@@ -124,7 +122,7 @@ class ReportPanel(Place):
 
         card, kind = self._card, self.kind
         if card is None or kind is None:
-            self.told.setText("")
+            self.told.setText(tr("Choose what happened, or what is to be done; then it can be recorded."))
             self.button.setEnabled(False)
             self.button.say(tr("Record it"))
             return

@@ -28,7 +28,7 @@ from reckoner.ui.bench.series.reading import ReadingHead, ShownField, connect_tr
 from reckoner.ui.bench.series.readings import ReadingsGrid
 from reckoner.ui.bench.series.stored import Stored
 from reckoner.ui.bench.series.striking import Striking
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.layout import column, keep_room, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -104,6 +104,7 @@ class PullsPanel(Panel):
         self.no_signal = NoSignal(desk, self.typed)
         self.stored = Stored(desk)
         self._strike = button(self.theme, tr("Strike the last"), lambda: self.ask_strike())
+        keep_room(self._strike)
         self.room = EntryField(
             self.theme, tr("The room now"), temperature_reader(METRIC), tr("such as 21 °C, or 70 °F")
         )
@@ -151,7 +152,7 @@ class PullsPanel(Panel):
         self._ask_room(run)
         self._bottom.setVisible(run.step is not Step.EXERCISE)
         self.rest.show_run(run)
-        self._strike.setEnabled(newest(run) is not None)
+        self._strike.setVisible(newest(run) is not None)
         self._else.setVisible(not run.asked)  # the question above has the room, and an answer for each
         self.no_signal.show_run(run)
         self.stored.show_run(run)

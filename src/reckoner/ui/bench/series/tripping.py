@@ -20,7 +20,7 @@ from reckoner.ui.bench.series.answering import Answering
 from reckoner.ui.bench.series.striking import Striking
 from reckoner.ui.drawings.lever import LeverDrawing
 from reckoner.ui.drawings.levershape import LeverState
-from reckoner.ui.layout import column, row, surface
+from reckoner.ui.layout import column, keep_room, row, surface
 from reckoner.ui.theme import Type
 from reckoner.ui.tokens import GRID
 from reckoner.ui.widgets.buttons import button
@@ -42,6 +42,7 @@ class TrippingPanel(Panel):
         self.cautions = Cautions(theme, hanging_cautions(None))
         self.striking = Striking(theme, desk.taker, self)
         self._strike = button(theme, tr("Strike the last"), self.ask_strike)
+        keep_room(self._strike)
         self.noted = EntryField(theme, tr("Noted by hand at this point"), noted_reader, tr("such as 48 c, 52 s, 50 c"))
         self.noted.given.connect(self._keep_noted)
         self.noted.hide()
@@ -58,7 +59,7 @@ class TrippingPanel(Panel):
         if there is not None and isinstance(lever, LeverFacts):
             self._draw(run, lever, there)
             self.cautions.show_cautions(hanging_cautions(lever))
-        self._strike.setEnabled(newest(run) is not None)
+        self._strike.setVisible(newest(run) is not None)
         self._note.setVisible(run.tool.kind.is_setting)
         if not run.tool.kind.is_setting:
             self.noted.hide()
