@@ -252,6 +252,8 @@ def seal(session: Session, signature: Signature, given: Mapping[SealMeaning, str
         key = _key_demanded(session, person_id)
         if key is not None:
             secrets.append((meaning, key, unlocked(session, key, given.get(meaning), act)))
+    if not secrets:
+        return
     session.flush()
     content = chain.content_of(session.connection(), LinkKind.RUN, signature.run_id)
     if content is None:
