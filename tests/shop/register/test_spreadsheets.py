@@ -22,6 +22,7 @@ from reckoner.shop.register.sheet import sheet
 from reckoner.shop.register.spreadsheets import asks_order, understood
 from reckoner.store.reader import reader_of
 from reckoner.store.schema import Tool, ToolModel
+from tests.support.runs import tool_id
 
 GERMAN = """Inventar-Nr.;Bezeichnung;Hersteller;Typ;Seriennr.;Messbereich [N·m];Teilung;Antrieb;Standort;Letzte Prüfung;Nächste Prüfung;Ergebnis
 A-1;Drehmomentschlüssel, knickend;Ottermoor;K 200;D 2008;40 - 200;1;1/2";Halle 3;06.12.2025;06.12.2026;i.O.
@@ -223,3 +224,47 @@ def test_bringing_in_again_after_an_undo_works(demo, act):
         bring_in(session, [row.tool], "list.csv", act)
         tool = session.scalar(select(Tool).where(Tool.number == "W-1"))
         assert (tool.removed, tool.place) == (False, "yard")
+
+
+@pytest.mark.parametrize(
+    ("cells", "found"),
+    [
+        (("60/600", "", "", ""), (60.0, 600.0)),
+        (("up to 60 Nm", "", "", ""), (None, 60.0)),
+        (("5-50", "2026-02", "02/2027", ""), (date(2026, 2, 1), date(2027, 2, 28))),
+        (("5-50", "?", "Mar-27", ""), (None, date(2027, 3, 31))),
+        (("5-50", "1.2.2026", "n/a", "Out of cal"), (date(2026, 2, 1), "Out of cal")),
+        (("5-50", "", "", "seen by Karl"), ("seen by Karl", None)),
+        (("5-50", "", "", "in service"), ("", None)),
+        (("1/2", "", "", ""), 'range: "1/2" can be read two ways'),
+        (("5-50", "", "", "Scrapped"), 'last result: "Scrapped", so it is not brought in'),
+        (("5-50", "13/2027", "", ""), 'last tested: "13/2027" is not a day'),
+    ],
+    ids=lambda value: " ".join(map(str, value)) if isinstance(value, tuple) else "",
+)
+def test_other_habits_are_understood_or_said(demo, tmp_path, cells, found):
+    path = tmp_path / "other.csv"
+    path.write_text('Asset;Description;Range;Cal Date;Cal Due;Status\nT-1;3/8" click;' + ";".join(cells) + "\n")
+    table = read_table(path)
+    with demo.session() as session:
+        (row,) = understood(session, table, meanings(table))
+    if isinstance(found, str):
+        assert row.tool is None
+        assert row.faults[0].startswith(found)
+        return
+    tool = row.tool
+    assert tool is not None, row.faults
+    assert tool.model.drive == "⅜ in"
+    said = (tool.model.minimum, tool.model.maximum, tool.last, tool.due, tool.locked, tool.remarks)
+    assert all(value in said for value in found)
+
+
+def test_what_a_list_says_is_not_to_be_used_is_held_with_its_word(demo, act, tmp_path):
+    path = tmp_path / "other.csv"
+    path.write_text("Asset;Range;Status\nT-1;5-50;gesperrt\n")
+    table = read_table(path)
+    with demo.session() as session:
+        rows = understood(session, table, meanings(table))
+        bring_in(session, [row.tool for row in rows], "other.csv", act)
+    with demo.reading() as reader:
+        assert card(reader, tool_id(demo, "T-1")).held == "“gesperrt”, says other.csv"

@@ -88,6 +88,26 @@ def read_day(text: str, field: str = "day", order: DayOrder | None = None) -> da
     return made
 
 
+def month_said(text: str) -> date | None:
+    """The first day of the month that a ``text`` says and no more, as on a label; None where it says another thing. Refuses
+    nothing.
+
+    >>> month_said("2027-03"), month_said("03/2027"), month_said("Mar-27"), month_said("March 2027"), month_said("9 Mar")
+    (datetime.date(2027, 3, 1), datetime.date(2027, 3, 1), datetime.date(2027, 3, 1), datetime.date(2027, 3, 1), None)
+    """
+    cleaned = " ".join(text.split())
+    if match := re.fullmatch(r"(\d{4})[-/.](\d{1,2})", cleaned):
+        year, month = int(match[1]), int(match[2])
+    elif match := re.fullmatch(r"(\d{1,2})[-/.](\d{4})", cleaned):
+        year, month = int(match[2]), int(match[1])
+    elif match := re.fullmatch(r"([A-Za-z]{3,9})\.?(?:[-' ](\d{4})|[-'](\d{2}))", cleaned):
+        short = match[1].casefold()[:3]
+        year, month = int(match[2] or f"20{match[3]}"), _SHORT_MONTHS.index(short) + 1 if short in _SHORT_MONTHS else 0
+    else:
+        return None
+    return date(year, month, 1) if 1 <= month <= 12 and EARLIEST <= year <= LATEST else None
+
+
 def _year_first(text: str) -> tuple[int, int, int] | None:
     match = re.fullmatch(r"(\d{4})[-/. ](\d{1,2})[-/. ](\d{1,2})(?:[T ]00:00(?::00(?:\.0+)?)?)?", text)
     return (int(match[1]), int(match[2]), int(match[3])) if match else None

@@ -246,6 +246,9 @@ def read_temperature(
 
 
 _BETWEEN = re.compile(r"\s*(?:\bto\b|\.\.\.?|…|–|—|~|(?<=\d)\s*-\s*(?=\d)|(?<=[^\W\d_])\s*-\s*(?=\d)|\s-\s)\s*")
+_SLASHED = re.compile(r"(\d+)\s*/\s*(\d+)(?![\d.,/])")
+_DENOMINATORS = (2, 4, 8, 16, 32, 64)
+"""Of the fractions that people write."""
 
 
 def read_torque(text: str, unit: Unit) -> tuple[float, str]:
@@ -263,13 +266,22 @@ def read_torque(text: str, unit: Unit) -> tuple[float, str]:
 
 def read_range(text: str, *, default: Unit | None = None, field: str = "range") -> tuple[Quantity, Quantity]:
     """A range of torque: "40-200 N.m", "5 to 25 lbf.ft", "40 N.m … 200 N.m". One number is both ends. A number without a
-    unit has that of the other, or ``default``. Raises InputRefused, also for a range that stands upside down.
+    unit has that of the other, or ``default``. Raises InputRefused, also for a range that stands upside down, and for what
+    may as well be a fraction.
 
     >>> low, high = read_range("40–200 Nm")
     >>> low.si, high.si
     (40.0, 200.0)
+    >>> [round(end.si, 2) for end in read_range("60/600 Nm")]
+    [60.0, 600.0]
     """
     parts = [part for part in _BETWEEN.split(text.strip()) if part]
+    if len(parts) == 1 and (match := _SLASHED.match(text.strip())) is not None:
+        if int(match[2]) in _DENOMINATORS:
+            raise InputRefused(
+                field, text, tr('"{text}" can be read two ways; write a range such as 40-200 N.m', text=text)
+            )
+        parts = [match[1], text.strip()[match.start(2) :]]
     if not parts or len(parts) > 2:
         raise InputRefused(field, text, tr('"{text}" is not a range; write it such as 40-200 N.m', text=text))
     high = read(parts[-1], Kind.TORQUE, default=default, field=field)

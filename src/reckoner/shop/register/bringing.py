@@ -99,6 +99,9 @@ def _history(tool_id: int, tool: BroughtTool, source: str, act: Act) -> list[Bro
     events = []
     if tool.remarks:
         events.append(BroughtEvent(tool_id, EventKind.BROUGHT_IN, f"{tool.remarks} ({source})", act.at))
+    if tool.locked:
+        locked = tr("“{locked}”, says {source}", locked=tool.locked, source=source)
+        events.append(BroughtEvent(tool_id, EventKind.HELD, locked, act.at))
     if tool.last is None and tool.due is None:
         return events
     result = {True: tr(", passed"), False: tr(", failed"), None: ""}[tool.passed]

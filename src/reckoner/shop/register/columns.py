@@ -207,3 +207,30 @@ FAILED = (
     "rejected",
     "0",
 )
+
+
+LOCKED = (
+    "out of cal",
+    "out of calibration",
+    "out of tolerance",
+    "quarantine",
+    "defective",
+    "broken",
+    "locked",
+    "gesperrt",
+    "defekt",
+    "hors service",
+    "fuori uso",
+)
+"""What keeps a tool from being used, whatever its last test found."""
+
+
+IN_USE = ("active", "in service", "in use", "available", "aktiv", "in betrieb", "im einsatz", "en service", "in uso")
+
+
+GONE = ("retired", "scrapped", "scrap", "disposed", "lost", "sold", "ausgemustert", "verschrottet", "verloren", "rebut")
+"""What is not there any more, and so is not brought in."""
+
+
+UNKNOWN = ("?", "-", "–", "n/a", "na", "none", "unknown", "tbd", "unbekannt", "k.a.", "inconnu")
+"""What stands in a cell for nothing that is known."""

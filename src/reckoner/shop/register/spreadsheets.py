@@ -6,14 +6,14 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from datetime import date
+from datetime import date, timedelta
 
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
-from reckoner.core.quantities.days import DayOrder, day_orders, day_words, read_day
+from reckoner.core.quantities.days import DayOrder, day_orders, day_words, month_said, read_day
 from reckoner.core.quantities.entry import read, read_plain, read_range
 from reckoner.core.quantities.printing import percent, span
 from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
@@ -21,14 +21,27 @@ from reckoner.core.translation import tr
 from reckoner.formats.tables import FORMULA, Table
 from reckoner.shop.facts.shapes import SHAPES, Shape
 from reckoner.shop.register.adding import ModelDraft
-from reckoner.shop.register.columns import AS_SCREWDRIVER, DRIVERS, FAILED, LOOKS, PASSED, ColumnMeaning, unit_in
+from reckoner.shop.register.columns import (
+    AS_SCREWDRIVER,
+    DRIVERS,
+    FAILED,
+    GONE,
+    IN_USE,
+    LOCKED,
+    LOOKS,
+    PASSED,
+    UNKNOWN,
+    ColumnMeaning,
+    unit_in,
+)
+from reckoner.shop.register.fields import DRIVES
 from reckoner.store.schema import Tool, ToolModel
 
 
 @dataclass(frozen=True)
 class BroughtTool:
     """What a row says of a tool: its model, which is in the register already where it has a ``model_id``, and what is
-    known of its last test."""
+    known of its last test. ``locked`` is the word for which it is not to be used."""
 
     number: str
     model: ModelDraft
@@ -44,6 +57,7 @@ class BroughtTool:
     limit: float | None = None
     remarks: str = ""
     model_id: int | None = None
+    locked: str = ""
 
     @property
     def words(self) -> str:
@@ -192,7 +206,7 @@ class _SheetRow:
                 tr("{meaning}: the cell is {formula}; write its value", meaning=meaning, formula=FORMULA)
             )
             return ""
-        return text
+        return "" if text.casefold() in UNKNOWN else text
 
     def _tool(self) -> BroughtTool | None:
         number = self._text(ColumnMeaning.NUMBER)
@@ -214,13 +228,13 @@ class _SheetRow:
             return None
         low, high, unit = ends
         model = ModelDraft(
-            shape, None if SHAPES[shape].fixed or low >= high else low, high, unit, self._text(ColumnMeaning.DRIVE),
+            shape, None if SHAPES[shape].fixed or low >= high else low, high, unit, self._drive(),
             self._text(ColumnMeaning.MAKER), self._text(ColumnMeaning.MODEL),
         )  # fmt: skip
         return BroughtTool(
             number, model, self._text(ColumnMeaning.SERIAL), self._text(ColumnMeaning.PLACE), self._text(ColumnMeaning.OWNER),
             self._day(ColumnMeaning.FIRST_USED), months, self._resolution(unit, high), last, self._passed(), due,
-            self._limit(), self._remarks(),
+            self._limit(), self._remarks(), locked=self._locked(),
         )  # fmt: skip
 
     def _shape(self) -> Shape:
@@ -251,6 +265,8 @@ class _SheetRow:
             self._text(ColumnMeaning.MINIMUM),
             self._text(ColumnMeaning.MAXIMUM),
         )
+        if not high and (match := UP_TO.match(text)) is not None:
+            high = text[match.end() :]
         try:
             if high:
                 top = read(
@@ -304,8 +320,12 @@ class _SheetRow:
             day = text.split(" ")[0] if re.match(r"\d{4}-\d\d-\d\d ", text) else text
             return read_day(day, order=self._orders.get(meaning))
         except InputRefused as refusal:
-            self._faults.append(f"{meaning}: {refusal.reason}")
-            return None
+            month = month_said(text)
+            if month is None:
+                self._faults.append(f"{meaning}: {refusal.reason}")
+            elif meaning is ColumnMeaning.DUE:
+                return add_months(month, 1) - timedelta(days=1)
+            return month
 
     def _months(self) -> int | None:
         text = self._text(ColumnMeaning.INTERVAL)
@@ -341,16 +361,40 @@ class _SheetRow:
             return None
 
     def _remarks(self) -> str:
-        named = self._text(ColumnMeaning.CLASS)
-        return "; ".join(
-            words
-            for words in (tr("class {named}", named=named) if named else "", self._text(ColumnMeaning.REMARKS))
-            if words
+        named, said = self._text(ColumnMeaning.CLASS), self._text(ColumnMeaning.RESULT)
+        understood = said.casefold() in (*PASSED, *FAILED, *LOCKED, *IN_USE)
+        parts = (
+            tr("class {named}", named=named) if named else "",
+            "" if understood else said,
+            self._text(ColumnMeaning.REMARKS),
         )
+        return "; ".join(words for words in parts if words)
 
     def _passed(self) -> bool | None:
-        text = self._text(ColumnMeaning.RESULT).casefold()
+        said = self._text(ColumnMeaning.RESULT)
+        text = said.casefold()
+        if text in GONE:
+            self._faults.append(tr('last result: "{said}", so it is not brought in', said=said))
         return True if text in PASSED else False if text in FAILED else None
+
+    def _locked(self) -> str:
+        said = self._text(ColumnMeaning.RESULT)
+        return said if said.casefold() in LOCKED else ""
+
+    def _drive(self) -> str:
+        """What its column says, or where there is none, its description."""
+        found = None if ColumnMeaning.DRIVE in self._at else DRIVE_SIZE.search(self._text(ColumnMeaning.LOOK))
+        if found is None:
+            return self._text(ColumnMeaning.DRIVE)
+        size = f"{FRACTIONS.get(found[1], found[1])} in"
+        return size if size in DRIVES else ""
+
+
+DRIVE_SIZE = re.compile(r"(?<![\d/])([13]/[248]|1)\s*(?:\"|″|''|in\b|inch|zoll)", re.IGNORECASE)
+FRACTIONS = {"1/4": "¼", "3/8": "⅜", "1/2": "½", "3/4": "¾"}
+
+UP_TO = re.compile(r"(?:up to|bis(?: zu)?|max\.?|jusqu'à|fino a|hasta)\s+(?=\d)", re.IGNORECASE)
+"""What stands before a full scale where nothing is said of the smallest torque."""
 
 
 LEAST_SHARE = 0.2
