@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from reckoner.core.errors import InputRefused
 from reckoner.core.history.due import add_months
 from reckoner.core.quantities.days import DayOrder, day_orders, day_words, month_said, read_day
-from reckoner.core.quantities.entry import read, read_plain, read_range
+from reckoner.core.quantities.entry import Quantity, read, read_plain, read_range
 from reckoner.core.quantities.printing import percent, span
 from reckoner.core.quantities.units import N_M, PERCENT, Kind, Unit, unit_named
 from reckoner.core.translation import tr
@@ -286,7 +286,7 @@ class _SheetRow:
                     )
                 ends = (bottom.si if bottom is not None else top.si, top.si, top.unit)
             elif text:
-                first, last = read_range(text, default=self._bare(ColumnMeaning.RANGE))
+                first, last = self._range(text)
                 ends = (first.si or LEAST_SHARE * last.si, last.si, last.unit)
             else:
                 raise InputRefused("range", "", tr("neither a range nor a full scale is there"))
@@ -296,6 +296,16 @@ class _SheetRow:
         except InputRefused as refusal:
             self._faults.append(tr("range: {reason}", reason=refusal.reason))
             return None
+
+    def _range(self, text: str) -> tuple[Quantity, Quantity]:
+        """The range in a cell; of a tool with two scales the first, where the second says the same."""
+        bare, two = self._bare(ColumnMeaning.RANGE), TWO_SCALES.fullmatch(text)
+        if two is None:
+            return read_range(text, default=bare)
+        first, second = read_range(two[1], default=bare), read_range(two[2])
+        if any(abs(one.si - other.si) > ROUNDED * one.si for one, other in zip(first, second, strict=True)):
+            raise InputRefused("range", text, tr('"{text}" are two ranges that differ; write one', text=text))
+        return first
 
     def _resolution(self, unit: Unit, high: float) -> float | None:
         text = self._text(ColumnMeaning.RESOLUTION)
@@ -392,6 +402,12 @@ class _SheetRow:
 
 DRIVE_SIZE = re.compile(r"(?<![\d/])([13]/[248]|1)\s*(?:\"|″|''|in\b|inch|zoll)", re.IGNORECASE)
 FRACTIONS = {"1/4": "¼", "3/8": "⅜", "1/2": "½", "3/4": "¾"}
+
+TWO_SCALES = re.compile(r"(.*\d.*[^\W\d_])\.?\s*[/(|;]\s*(\d.*?)\)?")
+"""A range with its unit, and after it another one."""
+
+ROUNDED = 0.15
+"""How much of a range its second scale may differ, for each is marked in round figures."""
 
 UP_TO = re.compile(r"(?:up to|bis(?: zu)?|max\.?|jusqu'à|fino a|hasta)\s+(?=\d)", re.IGNORECASE)
 """What stands before a full scale where nothing is said of the smallest torque."""
