@@ -250,7 +250,7 @@ def begun(act: KilledAct, folder: Path, beside: Path) -> Iterator[tuple[BaseProc
 
 
 def _do(act: KilledAct, folder: Path, beside: Path, writing: int) -> None:
-    os.dup2(writing, 1)
+    sys.stdout = os.fdopen(writing, "w")
     names: dict[str, object] = {}
     sys.argv = ["act", str(folder), str(beside)]
     exec(f"{LOADS}{BEGINS}{act.script}\nprint('done', flush=True)\n", names)

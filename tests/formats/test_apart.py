@@ -79,7 +79,7 @@ def pixels(path: Path) -> None:
         (read_table, lambda path: path.write_bytes(b"\n" * 19_999_999), "takes more than 300 MB"),
         (load, lambda path: path.write_bytes(bytes_of_json(19_000_000)), "takes more than 300 MB"),
         (read_table, packed, "far more than a register"),
-        (load_rules, lambda path: path.write_bytes(b"[[limits]]\n" * 1_000_000), "takes more than 300 MB"),
+        (load_rules, lambda path: path.write_bytes(b"x = " + b"7" * 19_000_000), "takes more than 300 MB"),
         (partial(read_attached, is_printed=True), pixels, "no picture that can be printed"),
         (compiled, lambda path: path.write_bytes(b"x" * 21_000_000), "larger than 20 MB"),
         (read_words, lambda path: path.write_bytes(b"x = " + b"[" * 100_000), "nested too deeply"),

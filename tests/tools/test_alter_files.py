@@ -10,5 +10,5 @@ from alter_files import main
 def test_none_ends_otherwise(capsys):
     assert main(25, []) == 0, capsys.readouterr().out
     told = capsys.readouterr().out.splitlines()
-    assert len(told) == 11
+    assert len(told) == 13
     assert all(line.endswith(" 0 otherwise") for line in told)

@@ -32,11 +32,10 @@ WALK_S = 900
 """As long as a hang would be."""
 
 
-@pytest.fixture
-def folder(tmp_path):
+@pytest.fixture(scope="module")
+def folder(tmp_path_factory):
     """A translator's folder with the language that nobody speaks."""
-    made = tmp_path / "languages"
-    made.mkdir()
+    made = tmp_path_factory.mktemp("languages")
     (made / "eo.po").write_bytes(catalogue())
     (made / "eo.toml").write_text(papers(), encoding="utf-8")
     return made
@@ -137,7 +136,7 @@ def test_where_there_is_no_catalogue_of_the_language_english_is_spoken(monkeypat
         monkeypatch.delenv(name, raising=False)
     for name, value in {**said, "RECKONER_LANGUAGES": str(folder)}.items():
         monkeypatch.setenv(name, value)
-    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH, b""))
     catalogues.install_language()
     assert translation.window_language() == "en"
     assert catalogues.folders() == (folder, catalogues.SHIPPED)  # a translator's own comes first
@@ -154,7 +153,7 @@ def test_a_catalogue_that_cannot_be_read_is_told_of_and_english_is_spoken(monkey
     (tmp_path / "eo.po").write_bytes(broken)
     monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
     monkeypatch.setenv("RECKONER_LANGUAGE", "eo")
-    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH, b""))
     catalogues.install_language()
     assert translation.window_language() == "en"
     assert "eo.po cannot be read" in caplog.text
@@ -169,7 +168,7 @@ def test_a_translation_that_fills_in_what_its_text_does_not_is_said_in_english(m
     )
     monkeypatch.setenv("RECKONER_LANGUAGES", str(tmp_path))
     monkeypatch.setenv("RECKONER_LANGUAGE", "eo")
-    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH))
+    monkeypatch.setattr(translation, "_window", ("en", translation._ENGLISH, b""))
     catalogues.install_language()
     assert translation.window_language() == "eo"
     said = tr("{tool} is due", tool="T-1"), tr("{a:.1f} °C", a=21.44), tr("{x} left", x=2), tr("{y} right", y=1)

@@ -17,17 +17,27 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from gettext import NullTranslations
+from io import BytesIO
 
 ENGLISH = "en"
 _ENGLISH = NullTranslations()
-_window: tuple[str, NullTranslations] = ENGLISH, _ENGLISH
+_window: tuple[str, NullTranslations, bytes] = ENGLISH, _ENGLISH, b""
+"""The language of the window, what says it, and the catalogue that this was made of."""
 _as_written: ContextVar[bool] = ContextVar("as_written", default=False)
 
 
-def install(language: str, translations: NullTranslations) -> None:
-    """Say everything from now on in a ``language`` such as "fr". Refuses nothing."""
+def install(language: str, catalogue: bytes) -> None:
+    """Say everything from now on in a ``language`` such as "fr", as its ``catalogue``, one that gettext reads, does. Raises
+    OSError, ValueError, LookupError."""
+    from gettext import GNUTranslations  # only where another language than English is spoken
+
     global _window
-    _window = language, translations
+    _window = language, GNUTranslations(BytesIO(catalogue)), catalogue
+
+
+def installed() -> tuple[str, bytes] | None:
+    """What is to be given to ``install`` in another process; None while English is spoken. Refuses nothing."""
+    return (_window[0], _window[2]) if _window[2] else None
 
 
 def window_language() -> str:

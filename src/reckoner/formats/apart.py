@@ -19,8 +19,7 @@ from pathlib import Path
 from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from reckoner.core.errors import Refused
-from reckoner.core.translation import tr
-from reckoner.formats.catalogues import speak, spoken
+from reckoner.core.translation import install, installed, tr
 from reckoner.formats.refusals import FileRefused
 
 P = ParamSpec("P")
@@ -46,7 +45,7 @@ _lock = threading.Lock()
 def apart(read: Callable[Concatenate[Path, P], T], path: Path, *given: P.args, **named: P.kwargs) -> T:
     """What a reader of files, a function of a module, makes of ``path``. Raises what it refuses with; FileRefused where it
     takes too much memory or time, is damaged beyond what the reader knows, or was stopped."""
-    asked = pickle.dumps((spoken(), read.__module__, read.__name__, (path, *given), named))
+    asked = pickle.dumps((installed(), read.__module__, read.__name__, (path, *given), named))
     child = subprocess.Popen(
         [sys.executable, "-c", THERE], stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE
     )
@@ -118,7 +117,7 @@ def serve() -> None:
     answering, sys.stdout = sys.stdout.buffer, sys.stderr  # what a library prints is no answer
     speaks, module, name, given, named = pickle.loads(sys.stdin.buffer.read())
     if speaks is not None:
-        speak(*speaks)
+        install(*speaks)
     read = getattr(importlib.import_module(module), name)
     _limit()
     try:

@@ -21,13 +21,11 @@ from reckoner.formats.refusals import FileRefused
 if TYPE_CHECKING:
     from babel.messages.catalog import Message
 
+T = TypeVar("T")
+
 SHIPPED = Path(__file__).with_name("languages")
 ASKED = ("RECKONER_LANGUAGE", "LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG")
 """Where a login says its language, what counts first first."""
-
-
-_installed: tuple[str, bytes] | None = None
-"""The language that is spoken, and its catalogue as gettext reads it."""
 
 
 def install_language() -> None:
@@ -36,25 +34,10 @@ def install_language() -> None:
         found = next((folder / f"{code}.po" for folder in folders() if (folder / f"{code}.po").is_file()), None)
         if found is not None:
             with told(found):
-                speak(code, read_beside(compiled, found))
+                install(code, read_beside(compiled, found))
             return
         if code == ENGLISH:
             return
-
-
-def speak(code: str, catalogue: bytes) -> None:
-    """Say everything from now on as the ``catalogue`` does, one that gettext reads, as another process may hand it on."""
-    global _installed
-    install(code, GNUTranslations(io.BytesIO(catalogue)))
-    _installed = code, catalogue
-
-
-def spoken() -> tuple[str, bytes] | None:
-    """What is to be given to ``speak`` elsewhere; None while English is spoken."""
-    return _installed
-
-
-T = TypeVar("T")
 
 
 def read_beside(read: Callable[[Path], T], path: Path) -> T:
