@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import sys
 from typing import TYPE_CHECKING
 
@@ -130,6 +131,9 @@ def open_window(options: WindowOptions, frame: Frame) -> int:
     return 0
 
 
+COMPLETING = "_RECKONER_COMPLETE"
+"""Where a shell asks what a half-written command may go on with."""
+
 FLAGS = ("--demo", "--dark", "--verbose")
 
 
@@ -166,7 +170,7 @@ def main(watch: Callable[[Frame], object] = lambda _frame: None) -> int:
     arguments = sys.argv[1:]
     sys.excepthook = _apologise
     install_language()
-    if not opens_a_window(arguments):
+    if COMPLETING in os.environ or not opens_a_window(arguments):
         from reckoner.cli import main as command
 
         return command.run(_with_a_frame)

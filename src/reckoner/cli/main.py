@@ -12,8 +12,8 @@ from types import TracebackType
 
 import click
 
-from reckoner import __version__
 from reckoner.cli.options import WindowOptions, default_folder
+from reckoner.cli.version import show_version
 from reckoner.core.errors import Refused
 from reckoner.core.translation import tr
 from reckoner.store.logs import FORMAT
@@ -23,7 +23,7 @@ log = logging.getLogger(__name__)
 COMMANDS = {
     "backup": ("reckoner.cli.shopfile", "backup"),
     "calc": ("reckoner.cli.calculators", "calc"),
-    "import": ("reckoner.cli.shopfile", "importing"),
+    "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
     "archive": ("reckoner.cli.shopfile", "archive"),
     "rebuild": ("reckoner.cli.shopfile", "rebuild"),
@@ -71,12 +71,24 @@ def make_command(open_window: Callable[[WindowOptions], int]) -> click.Group:
     @click.group(
         cls=LazyGroup,
         invoke_without_command=True,
+        context_settings={"help_option_names": ["-h", "--help"]},
+        epilog=tr(
+            "Exit status: 0 done; 1 done, and something was found that is not as it should be, or the window could not open; "
+            "2 refused, with a sentence that says why; 130 called off."
+        ),
         help=tr(
             "Test torque wrenches and torque screwdrivers at the bench, and keep their history.\n\nWithout "
             "a subcommand the window opens."
         ),
     )
-    @click.version_option(__version__, prog_name="reckoner")
+    @click.option(
+        "--version",
+        is_flag=True,
+        expose_value=False,
+        is_eager=True,
+        callback=show_version,
+        help=tr("Say what exactly runs here, and end."),
+    )
     @data_option
     @click.option("--demo", is_flag=True, help=tr("Open the invented Harrowmere Cableway workshop."))
     @click.option("--today", callback=_a_date, help=tr("Pretend that today is this date, such as 2026-11-24."))

@@ -2,8 +2,6 @@
 
 `reckoner backup FILE` and `reckoner restore FILE`.
 
-`reckoner import FILE`: read a register into the database.
-
 `reckoner unlock`: nobody is asked for a passphrase any more at sitting down.
 
 `reckoner rebuild`: every tool's standing and listing anew from what they follow.
@@ -102,31 +100,6 @@ def _keeper(where: Path, initials: str) -> str | None:
     finally:
         database.close()
     return acting.person.initials if acting is not None else ""
-
-
-@click.command(
-    "import", help=tr("Read people, models, tools and references from a register FILE (TOML): all of it or nothing.")
-)
-@click.argument("file", type=click.Path(path_type=Path, exists=True, dir_okay=False))
-@data_option
-@as_option
-@click.pass_obj
-def importing(options: WindowOptions, file: Path, folder: Path | None, initials: str) -> None:
-    from reckoner.formats.apart import apart
-    from reckoner.shop.opening import open_shop
-    from reckoner.shop.register import registerfile
-    from reckoner.shop.register.intake import take_in
-
-    found = registerfile.validate(apart(registerfile.read_tables, file), file.name)
-    database = open_shop(folder or options.folder)
-    try:
-        acting = who_acts(database, initials)
-        with database.session() as session:
-            act = acting.act if acting is not None else None
-            taken = take_in(session, found, times.present(), act, file.name)
-    finally:
-        database.close()
-    click.echo(str(taken))
 
 
 @click.command(

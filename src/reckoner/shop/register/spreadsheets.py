@@ -74,7 +74,7 @@ class BroughtTool:
             parts.append(tr("due {due}", due=day_words(self.due)))
         if self.limit is not None:
             parts.append(f"±{percent(self.limit, 2)}")
-        parts.append(self.remarks)
+        parts += [f"“{self.locked}”" if self.locked else "", self.remarks]
         return " · ".join(part for part in parts if part)
 
 
