@@ -23,6 +23,7 @@ log = logging.getLogger(__name__)
 COMMANDS = {
     "backup": ("reckoner.cli.shopfile", "backup"),
     "calc": ("reckoner.cli.calculators", "calc"),
+    "doctor": ("reckoner.cli.doctor", "doctor"),
     "import": ("reckoner.cli.importing", "importing"),
     "meter": ("reckoner.cli.meter", "meter"),
     "archive": ("reckoner.cli.shopfile", "archive"),
