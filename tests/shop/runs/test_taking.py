@@ -10,6 +10,7 @@ from reckoner.meters.pull import Pull
 from reckoner.shop.people.authorship import ShopRefused
 from reckoner.shop.runs import opening, setting_up, taking
 from reckoner.shop.runs.loading import load
+from reckoner.shop.runs.planning import propose
 from reckoner.store.schema import Trace
 from reckoner.store.terms import ZeroMoment
 from tests.support.runs import prepared, tool_id
@@ -60,3 +61,21 @@ def test_keeping_one_reading_costs_at_most_twelve_statements(demo, act):
     with demo.session() as session:
         taking.observe(session, run.id, taking.typed(39.9), act, run)
     assert len(said) <= 12, said
+
+
+def test_an_answer_of_the_look_over_costs_at_most_ten_statements_and_is_what_is_kept(demo, act):
+    with demo.session() as session:
+        wanted = tool_id(demo, "HC-0417")
+        run = opening.open_run(session, wanted, act, propose(session, wanted, act.at.date()).plan)
+    said = []
+    event.listen(demo.engine, "before_cursor_execute", lambda *told: said.append(told[2]))
+    first, second, *_others = (line.line for line in run.inspection)
+    with demo.session() as session:
+        once = setting_up.look_over(session, run.id, first, True, "clean", act, run)
+    assert len(said) <= 10, said
+    with demo.session() as session:
+        assert once == load(session, run.id)
+    with demo.session() as session:  # it does not know of the first answer, and still both are there
+        both = setting_up.look_over(session, run.id, second, True, "", act, run)
+        assert both == load(session, run.id)
+    assert [line.fine for line in both.inspection][:2] == [True, True]

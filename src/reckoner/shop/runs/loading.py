@@ -47,7 +47,7 @@ from reckoner.shop.runs.state import Procedure, RunState
 from reckoner.shop.runs.steps import step_of
 from reckoner.store.chain import link_of
 from reckoner.store.errors import TermUnknown
-from reckoner.store.schema import Characterisation, FactsDocument, Observation, Run, Signature
+from reckoner.store.schema import Characterisation, FactsDocument, InspectionLine, Observation, Run, Signature
 from reckoner.store.schema.base import unfolded
 from reckoner.store.terms import LinkKind, PhaseKind, ReferenceKind, RunKind, ZeroMoment, ZeroOf
 
@@ -140,6 +140,15 @@ def with_observation(state: RunState, series_id: int, row: Observation) -> RunSt
             stamp=stamp._replace(observations=stamp.observations + 1) if stamp else None,
         )
     )
+
+
+def with_inspection(state: RunState, row: InspectionLine) -> RunState:
+    """``state`` after the answer ``row`` to a line of the look-over was added; nothing is asked for."""
+    lines = tuple(
+        replace(line, fine=row.fine, note=row.note) if line.line == row.line else line for line in state.inspection
+    )
+    stamp = state.stamp.after(InspectionLine, row.id) if state.stamp else None
+    return at_its_step(replace(state, inspection=lines, stamp=stamp))
 
 
 def keep_facts(session: Session, run_id: int, facts: RunFacts, at: datetime) -> None:

@@ -18,6 +18,7 @@ from reckoner.shop.people.rights import command, require
 from reckoner.shop.runs.document import rules_from
 from reckoner.shop.runs.loading import keep_facts, load, measured_effects, rule_set_text
 from reckoner.shop.runs.planning import PlannedSeries, RunPlan, check, planned_series, propose, settled_points, warnings
+from reckoner.shop.runs.rows import stamp_of
 from reckoner.shop.runs.sides import written
 from reckoner.shop.runs.state import RunState
 from reckoner.store.reader import reader_of
@@ -163,6 +164,16 @@ def opened(session: Session, run_id: int) -> RunState:
     if state.abandoned:
         raise ShopRefused(tr("This run was given up. Put the tool on the bench again."))
     return state
+
+
+def is_current(session: Session, known: RunState, run_id: int) -> bool:
+    """Whether the run as it is ``known`` still is what the database holds."""
+    return known.id == run_id and known.stamp is not None and known.stamp == stamp_of(session, run_id)
+
+
+def opened_as(session: Session, run_id: int, known: RunState | None) -> RunState:
+    """The run as it is ``known`` where it still is so, as ``opened`` otherwise. Raises ShopRefused."""
+    return known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
 
 
 def reload(session: Session, run_id: int, act: Act) -> RunState:

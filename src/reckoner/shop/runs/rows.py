@@ -201,6 +201,11 @@ class Stamp(NamedTuple):
     traces: int
     newest: tuple[int, ...]
 
+    def after(self, kind: type[Base], row_id: int) -> Stamp:
+        """The stamp once a record of one of the other kinds has come."""
+        place = _NEWEST.index(kind)
+        return self._replace(newest=(*self.newest[:place], row_id, *self.newest[place + 1 :]))
+
 
 _NEWEST = (Series, FactsDocument, InspectionLine, RoomReading, SetUp, ExercisePull, ZeroCheck, Adjustment)
 

@@ -14,6 +14,7 @@ from reckoner.core.quantities.entry import ROOM
 from reckoner.core.quantities.printing import number, percent
 from reckoner.core.requirements.tooltypes import MeterMode
 from reckoner.core.translation import tr
+from reckoner.shop.changes import ChangeKind, changed
 from reckoner.shop.facts.judged import ReferenceFacts, newest_certificate, reference_facts, standing_in_line
 from reckoner.shop.facts.tool import ToolFacts
 from reckoner.shop.people.authorship import Act, ShopRefused, note
@@ -24,9 +25,9 @@ from reckoner.shop.procedures.weights import detail_of, possible, wants_a_step, 
 from reckoner.shop.references.crosschecks import facts_on
 from reckoner.shop.register import rows
 from reckoner.shop.runs.inspection import asked_of
-from reckoner.shop.runs.loading import keep_facts, room_fits
+from reckoner.shop.runs.loading import keep_facts, room_fits, with_inspection
 from reckoner.shop.runs.needs import Need
-from reckoner.shop.runs.opening import opened, reload
+from reckoner.shop.runs.opening import opened, opened_as, reload
 from reckoner.shop.runs.records import NOTHING
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import wants_now
@@ -38,17 +39,23 @@ from reckoner.store.terms import ReferenceKind, RegisterKind, Right, RoomSource,
 
 
 @command
-def look_over(session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act) -> RunState:
-    """Answer one line of the look-over; not fine needs a ``reason`` to go on. Raises ShopRefused. Changes: runs.
+def look_over(
+    session: Session, run_id: int, line: str, fine: bool, reason: str, act: Act, known: RunState | None = None
+) -> RunState:
+    """Answer one line of the look-over; not fine needs a ``reason`` to go on. The run as it is ``known`` is gone by when it
+    still is what the database holds. Raises ShopRefused. Changes: runs.
     Right beside: allow."""
-    state = opened(session, run_id)
+    state = opened_as(session, run_id, known)
     if line not in asked_of(state.tool):
         raise ShopRefused(tr('There is no line "{line}" in the look-over of this tool.', line=line))
     if not fine and reason.strip():
         require(session, act, Right.ALLOW)
-    session.add(InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip()))
+    answered = InspectionLine(run_id=run_id, at=act.at, line=line, fine=fine, note=reason.strip())
+    session.add(answered)
+    session.flush()
     note(session, act, tr("looked over"), state.tool.number, line=line, fine=fine, note=reason.strip())
-    return reload(session, run_id, act)
+    changed(session, ChangeKind.RUNS, run_id, act.person_id)
+    return with_inspection(state, answered)
 
 
 @command

@@ -29,9 +29,8 @@ from reckoner.shop.people.authorship import Act, ShopRefused, note
 from reckoner.shop.people.rights import command
 from reckoner.shop.procedure import NewObservation
 from reckoner.shop.runs.loading import with_observation
-from reckoner.shop.runs.opening import open_run_of, opened, reload
+from reckoner.shop.runs.opening import is_current, open_run_of, opened, opened_as, reload
 from reckoner.shop.runs.records import CAME, Step, shown_of
-from reckoner.shop.runs.rows import stamp_of
 from reckoner.shop.runs.setting_up import note_rest
 from reckoner.shop.runs.state import RunState
 from reckoner.shop.runs.steps import open_series, wants
@@ -105,7 +104,7 @@ def observe(session: Session, run_id: int, seen: NewObservation, act: Act, known
 
     Raises ShopRefused when none is wanted now, it was pulled the wrong way, or the procedure does not admit it. Changes:
     runs."""
-    state = known if known is not None and is_current(session, known, run_id) else opened(session, run_id)
+    state = opened_as(session, run_id, known)
     series = state.current
     _right_way(state, seen.turned)
     if state.adjusting is not None and series is None:
@@ -149,11 +148,6 @@ def observe_pull(session: Session, run: RunState, seen: NewObservation, pull: Pu
     if pull.rest_before is None or kept.adjusting is not None:
         return kept
     return note_rest(session, run.id, pull.rest_before, act, over=False)
-
-
-def is_current(session: Session, known: RunState, run_id: int) -> bool:
-    """Whether the run as it is ``known`` still is what the database holds."""
-    return known.id == run_id and known.stamp is not None and known.stamp == stamp_of(session, run_id)
 
 
 @command

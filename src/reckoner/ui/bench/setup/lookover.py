@@ -124,7 +124,7 @@ class LookOverPanel(Panel):
         line, run = self._current(), self._run
         if line is not None and run is not None:
             note = self._note.text if self._note.isVisible() else ""
-            self.desk.do(call(setting_up.look_over, run.id, line.line, True, note, self.desk.around.act()))
+            self.desk.do(call(setting_up.look_over, run.id, line.line, True, note, self.desk.around.act(), run))
 
     def _current(self) -> InspectedLine | None:
         if self._run is None:
@@ -166,4 +166,4 @@ class LookOverPanel(Panel):
             self._reason.setFocus()
             return
         if line is not None and run is not None:
-            self.desk.do(call(setting_up.look_over, run.id, line.line, False, reason, self.desk.around.act()))
+            self.desk.do(call(setting_up.look_over, run.id, line.line, False, reason, self.desk.around.act(), run))
